@@ -1,0 +1,18 @@
+# Every library the project links, in one place. The Debian packages are listed in packaging/debian-packages.txt.
+find_package(Eigen3 3.4 REQUIRED NO_MODULE)
+find_package(fmt REQUIRED)
+find_package(nlohmann_json REQUIRED)
+find_package(OpenCASCADE REQUIRED)
+find_package(PkgConfig REQUIRED)
+pkg_check_modules(LIBZIP REQUIRED IMPORTED_TARGET libzip)
+pkg_check_modules(MUPARSER REQUIRED IMPORTED_TARGET muparser)
+
+# OpenCASCADE's own package file puts its include directory only into a variable.
+add_library(prism_occt INTERFACE)
+target_include_directories(prism_occt SYSTEM INTERFACE ${OpenCASCADE_INCLUDE_DIR})
+target_link_libraries(prism_occt INTERFACE TKernel TKMath TKG2d TKG3d TKGeomBase TKBRep TKGeomAlgo TKTopAlgo TKPrim
+    TKBO TKBool TKShHealing TKHLR TKMesh TKXSBase TKSTEPBase TKSTEPAttr TKSTEP209 TKSTEP)
+
+if(PRISM_APP)
+    find_package(Qt6 REQUIRED COMPONENTS Widgets OpenGL OpenGLWidgets Svg Test)
+endif()

@@ -1,0 +1,43 @@
+#include "cli/verbs.h"
+
+#include <CLI/CLI.hpp>
+#include <cstdio>
+
+// The batch door: upper-prism-cli VERB FILE [options].
+int main(int argc, char** argv) {
+    using namespace prism::cli;
+    CLI::App app{"Upper Prism: from old drawings to driven solids", "upper-prism-cli"};
+    app.require_subcommand(1);
+    app.set_version_flag("--version", "upper-prism-cli 0.1.0");
+    Request q;
+    auto verb = [&](const char* name, const char* help, int (*run)(const Request&)) {
+        CLI::App* s = app.add_subcommand(name, help);
+        s->add_option("FILE", q.file, "a drawing or a project (.uprism)")->required();
+        s->add_flag("--json", q.json, "print one JSON object on standard output");
+        s->callback([&q, run] { q.run = run; });
+        return s;
+    };
+    auto outputs = [&](CLI::App* s) {
+        s->add_option("-o", q.output, "write the solid (.step)");
+        s->add_option("--save", q.save, "write the project (.uprism)");
+        s->add_option("--steps", q.steps, "take the build list from this file (JSON)");
+    };
+    verb("read", "what the file holds", runRead);
+    verb("views", "views, angle, unit, scale and ties", runViews);
+    verb("check", "whether the views and dimensions agree", runCheck);
+    outputs(verb("build", "build the solid; by proposal when there are no steps", runBuild));
+    CLI::App* set = verb("set", "change ledger values, solve and rebuild", runSet);
+    set->add_option("CHANGES", q.changes, "name=value or name=formula")->required();
+    outputs(set);
+    outputs(verb("proof", "compare the solid, projected back, with the sheet", runProof));
+    CLI::App* out = verb("export", "write the solid", runExport);
+    out->add_option("-o", q.output, "file to write; its ending says the format: .step")->required();
+    out->add_option("--steps", q.steps, "take the build list from this file (JSON)");
+    try {
+        app.parse(argc, argv);
+    } catch (const CLI::ParseError& e) {
+        const int code = app.exit(e);
+        return code == 0 ? 0 : kUsage;
+    }
+    return q.run(q);
+}

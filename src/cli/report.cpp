@@ -1,0 +1,190 @@
+#include "cli/report.h"
+
+namespace prism::cli {
+namespace {
+
+Json point(Vec2 p) {
+    return Json::array({p.x, p.y});
+}
+
+Json unitReport(const Model& m) {
+    return {
+        {"declared", m.views.unit.declared}, {"used", m.views.unit.used}, {"reason", m.views.unit.reason}};
+}
+
+Json viewIds(const Model& m, const std::vector<int>& ids) {
+    Json j = Json::array();
+    for (int i : ids) j.push_back(nameOf(m.views.views[i].role));
+    return j;
+}
+
+Json dimensionReport(const Model& m, const Dimension& d) {
+    const double mm = d.kind == DimensionKind::angular ? 1 : m.views.unit.mm;
+    return {{"id", d.id},
+            {"handle", d.handle},
+            {"kind", nameOf(d.kind)},
+            {"layer", m.drawing.layers[d.layer].name},
+            {"text", d.text},
+            {"measured", d.measured},
+            {"value", d.value * mm},
+            {"count", d.count},
+            {"plus", d.plus * mm},
+            {"minus", d.minus * mm},
+            {"overridden", d.overridden}};
+}
+
+Json viewProofReport(const ViewProof& v) {
+    return {{"view", nameOf(v.role)},
+            {"matched", v.matched},
+            {"missing", v.missing},
+            {"extra", v.extra},
+            {"matched_length", v.matched_length},
+            {"missing_length", v.missing_length},
+            {"extra_length", v.extra_length}};
+}
+
+Json proofSummary(const Model& m) {
+    if (!m.proof) return nullptr;
+    Json views = Json::array();
+    for (const ViewProof& v : m.proof->views) views.push_back(viewProofReport(v));
+    return {{"matched", m.proof->matched},
+            {"missing", m.proof->missing},
+            {"extra", m.proof->extra},
+            {"views", views}};
+}
+
+} // namespace
+
+Json readReport(const Model& m) {
+    const Drawing& d = m.drawing;
+    Json layers = Json::array(), notRead = Json::array(), dimensions = Json::array(),
+         cleaning = Json::array();
+    std::vector<int> count(d.layers.size(), 0);
+    for (const Entity& e : d.entities) ++count[e.layer];
+    for (const SheetText& t : d.texts) ++count[t.layer];
+    for (const Dimension& x : d.dimensions) ++count[x.layer];
+    for (size_t i = 0; i < d.layers.size(); ++i)
+        layers.push_back({{"name", d.layers[i].name},
+                          {"entities", count[i]},
+                          {"role", nameOf(m.sheet.layer_roles[i])},
+                          {"on", static_cast<bool>(m.sheet.layer_on[i])}});
+    for (const NotRead& n : d.not_read)
+        notRead.push_back({{"type", n.type}, {"count", n.count}, {"reason", n.reason}});
+    for (const Dimension& x : d.dimensions) dimensions.push_back(dimensionReport(m, x));
+    std::map<std::string, std::vector<Vec2>> kinds;
+    for (const Repair& r : m.sheet.repairs) kinds[r.kind].push_back(r.at);
+    for (const auto& [kind, at] : kinds) {
+        Json places = Json::array();
+        for (Vec2 p : at) places.push_back(point(p));
+        cleaning.push_back({{"kind", kind}, {"count", at.size()}, {"at", places}});
+    }
+    return {{"format", d.format}, {"version", d.version}, {"unit", unitReport(m)},    {"layers", layers},
+            {"counts", d.counts}, {"not_read", notRead},  {"dimensions", dimensions}, {"cleaning", cleaning}};
+}
+
+Json viewsReport(const Model& m) {
+    const ViewSet& s = m.views;
+    Json views = Json::array(), left = Json::array(), ties = Json::array();
+    for (const View& v : s.views) {
+        const Box2& b = v.box_sheet;
+        views.push_back({{"id", v.id},
+                         {"role", nameOf(v.role)},
+                         {"name", v.name},
+                         {"scale", v.scale},
+                         {"scale_reason", v.scale_reason},
+                         {"box_sheet", {b.lo.x, b.lo.y, b.hi.x, b.hi.y}},
+                         {"size", {b.width() * v.mm_per_sheet, b.height() * v.mm_per_sheet}},
+                         {"entities", v.entities.size()},
+                         {"centre_lines", v.centre_lines.size()},
+                         {"dimensions", v.dimensions.size()}});
+    }
+    for (const LeftOut& l : s.left_out) left.push_back({{"what", l.what}, {"entities", l.entities.size()}});
+    for (const Tie& t : s.ties)
+        ties.push_back({{"a", t.a},
+                        {"b", t.b},
+                        {"axis", nameOf(t.axis)},
+                        {"matched", t.matched},
+                        {"unmatched", t.unmatched},
+                        {"residual", t.residual}});
+    const ProjectionEvidence& p = s.projection;
+    return {{"unit", unitReport(m)},
+            {"projection",
+             {{"convention", nameOf(p.convention)},
+              {"confidence", p.confidence},
+              {"reason", p.reason},
+              {"laid_out", nameOf(p.laid_out)}}},
+            {"views", views},
+            {"left_out", left},
+            {"ties", ties}};
+}
+
+Json checkReport(const Model& m) {
+    Json findings = Json::array();
+    for (const Finding& f : m.findings) {
+        Json at = Json::array();
+        for (Vec2 p : f.at_sheet) at.push_back(point(p));
+        findings.push_back({{"kind", f.kind},
+                            {"severity", nameOf(f.severity)},
+                            {"message", f.message},
+                            {"views", viewIds(m, f.views)},
+                            {"handles", f.handles},
+                            {"at_sheet", at},
+                            {"numbers", f.numbers},
+                            {"repair", f.repair.empty() ? Json(nullptr) : Json(f.repair)}});
+    }
+    return {{"findings", findings}};
+}
+
+Json ledgerReport(const Model& m) {
+    Json j = Json::array();
+    for (const LedgerEntry& e : m.ledger.entries) {
+        Json x{{"name", e.name},           {"value", e.value},          {"unit", e.unit()},
+               {"state", nameOf(e.state)}, {"source_handle", e.handle}, {"text", e.text}};
+        if (!e.formula.empty()) x["formula"] = e.formula;
+        if (!e.why.empty()) x["why"] = e.why;
+        j.push_back(x);
+    }
+    return j;
+}
+
+Json boxReport(const SolidMeasure& s) {
+    return Json::array({s.lo.x, s.lo.y, s.lo.z, s.hi.x, s.hi.y, s.hi.z});
+}
+
+Json buildReport(const Model& m) {
+    Json steps = Json::array();
+    for (const StepReport& s : m.build.steps)
+        steps.push_back({{"name", s.name}, {"what", s.what}, {"ok", s.ok}, {"message", s.message}});
+    const SolidMeasure& s = m.build.measure;
+    return {{"volume", s.volume},
+            {"area", s.area},
+            {"box", boxReport(s)},
+            {"valid", s.valid},
+            {"faces", s.faces},
+            {"steps", steps},
+            {"proof", proofSummary(m)},
+            {"ledger", ledgerReport(m)},
+            {"alternatives", Json::array()}};
+}
+
+Json proofReport(const Model& m) {
+    Json j = proofSummary(m);
+    if (j.is_null()) return {{"proof", nullptr}};
+    for (size_t i = 0; i < m.proof->views.size(); ++i) {
+        Json lines = Json::array();
+        for (const ProofPiece& p : m.proof->views[i].pieces) {
+            if (p.state == LineState::matched) continue;
+            Json l{{"state", nameOf(p.state)},
+                   {"hidden", p.hidden},
+                   {"from", point(startOf(p.shape))},
+                   {"to", point(endOf(p.shape))},
+                   {"length", p.length}};
+            if (p.curve >= 0) l["handle"] = m.drawing.entities[m.figure.curves[p.curve].entity].handle;
+            lines.push_back(l);
+        }
+        j["views"][i]["unmatched"] = lines;
+    }
+    return {{"proof", j}};
+}
+
+} // namespace prism::cli

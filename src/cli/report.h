@@ -1,0 +1,19 @@
+#pragma once
+#include "core/project/document.h"
+
+#include <nlohmann/json.hpp>
+
+// What the batch door prints, as JSON.
+namespace prism::cli {
+
+using Json = nlohmann::ordered_json;
+
+Json readReport(const Model& m);
+Json viewsReport(const Model& m);
+Json checkReport(const Model& m);
+Json buildReport(const Model& m);
+Json proofReport(const Model& m);
+Json ledgerReport(const Model& m);
+Json boxReport(const SolidMeasure& s);
+
+} // namespace prism::cli

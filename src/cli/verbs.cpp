@@ -1,0 +1,198 @@
+#include "cli/verbs.h"
+
+#include "cli/report.h"
+#include "core/delivering/step_file.h"
+#include "core/project/project_file.h"
+#include "core/proposing/propose.h"
+#include "core/reading/read.h"
+
+#include <filesystem>
+#include <fmt/format.h>
+
+namespace prism::cli {
+namespace {
+
+NoProgress g_quiet;
+
+int complain(const Error& e) {
+    fmt::print(stderr, "upper-prism-cli: {}\n", e.message);
+    switch (e.code) {
+    case ErrorCode::unreadable:
+        return kUnreadable;
+    case ErrorCode::usage:
+        return kUsage;
+    default:
+        return kImpossible;
+    }
+}
+
+void print(const Json& j) {
+    fmt::print("{}\n", j.dump(2, ' ', false, Json::error_handler_t::replace));
+}
+
+int statusOf(const Model& m) {
+    for (const Finding& f : m.findings)
+        if (f.severity == Severity::error) return kFindings;
+    return kDone;
+}
+
+/// The document, with steps from a file or from a proposal when it has none and needs some.
+Result<Document> opened(const Request& q, bool needsSteps) {
+    auto d = Document::open(q.file, g_quiet);
+    if (!d || !needsSteps) return d;
+    Choices c = d->choices();
+    if (!q.steps.empty()) {
+        const auto text = fileBytes(q.steps);
+        if (!text) return tl::make_unexpected(text.error());
+        auto steps = readSteps(*text);
+        if (!steps)
+            return tl::make_unexpected(Error{steps.error().code, q.steps + ": " + steps.error().message});
+        c.steps = std::move(*steps);
+    } else if (c.steps.empty()) {
+        const Model& m = d->model();
+        auto p = propose(m.figure, levelCentreLines(m.drawing, m.views, m.figure), g_quiet);
+        if (!p) return tl::make_unexpected(p.error());
+        c.steps = std::move(p->steps);
+    }
+    if (auto r = d->apply("Build", c, g_quiet); !r) return tl::make_unexpected(r.error());
+    return d;
+}
+
+Result<void> writeSolid(const Model& m, const std::string& path) {
+    std::string ending = std::filesystem::path(path).extension().string();
+    for (char& c : ending) c = static_cast<char>(std::tolower(static_cast<unsigned char>(c)));
+    if (ending != ".step" && ending != ".stp")
+        return failure(ErrorCode::usage, fmt::format("{}: the ending must be .step", path));
+    if (!m.build.ok()) return failure(ErrorCode::impossible, "there is no valid solid to write");
+    return writeStep(m.build.shape, path);
+}
+
+Result<void> writeOutputs(const Request& q, Document& d) {
+    if (!q.output.empty())
+        if (auto r = writeSolid(d.model(), q.output); !r) return r;
+    if (!q.save.empty())
+        if (auto r = d.save(q.save); !r) return r;
+    return {};
+}
+
+std::string buildError(const Model& m) {
+    for (const StepReport& s : m.build.steps)
+        if (!s.ok) return fmt::format("step \"{}\": {}", s.name, s.message);
+    return "the solid is not valid";
+}
+
+void printSolid(const Model& m) {
+    const SolidMeasure& s = m.build.measure;
+    fmt::print("volume {:.6f} mm3, area {:.6f} mm2, {} faces, box {:.4f} x {:.4f} x {:.4f} mm\n", s.volume,
+               s.area, s.faces, s.hi.x - s.lo.x, s.hi.y - s.lo.y, s.hi.z - s.lo.z);
+    if (m.proof)
+        fmt::print("proof: {} matched, {} missing, {} extra\n", m.proof->matched, m.proof->missing,
+                   m.proof->extra);
+}
+
+} // namespace
+
+int runRead(const Request& q) {
+    const auto d = opened(q, false);
+    if (!d) return complain(d.error());
+    const Model& m = d->model();
+    if (q.json) return print(readReport(m)), kDone;
+    fmt::print("{} {}: {} lines, {} dimensions, {} texts, unit {} ({})\n", m.drawing.format,
+               m.drawing.version, m.drawing.entities.size(), m.drawing.dimensions.size(),
+               m.drawing.texts.size(), m.views.unit.used, m.views.unit.reason);
+    for (const NotRead& n : m.drawing.not_read)
+        fmt::print("not read: {} {} ({})\n", n.count, n.type, n.reason);
+    return kDone;
+}
+
+int runViews(const Request& q) {
+    const auto d = opened(q, false);
+    if (!d) return complain(d.error());
+    const Model& m = d->model();
+    if (q.json) return print(viewsReport(m)), kDone;
+    fmt::print("{} angle: {}\n", nameOf(m.views.projection.convention), m.views.projection.reason);
+    for (const View& v : m.views.views)
+        fmt::print("{} {:<10} {:.4f} x {:.4f} mm, scale {:g}, {} lines\n", v.tag(), nameOf(v.role),
+                   v.box_sheet.width() * v.mm_per_sheet, v.box_sheet.height() * v.mm_per_sheet, v.scale,
+                   v.entities.size());
+    return kDone;
+}
+
+int runCheck(const Request& q) {
+    const auto d = opened(q, false);
+    if (!d) return complain(d.error());
+    const Model& m = d->model();
+    if (q.json)
+        print(checkReport(m));
+    else
+        for (const Finding& f : m.findings)
+            fmt::print("{}: {} [{}]\n", nameOf(f.severity), f.message, f.kind);
+    return statusOf(m);
+}
+
+int runBuild(const Request& q) {
+    auto d = opened(q, true);
+    if (!d) return complain(d.error());
+    const Model& m = d->model();
+    if (!m.build.ok()) return complain({ErrorCode::impossible, buildError(m)});
+    if (auto r = writeOutputs(q, *d); !r) return complain(r.error());
+    if (q.json)
+        print(buildReport(m));
+    else
+        printSolid(m);
+    return kDone;
+}
+
+int runSet(const Request& q) {
+    auto d = opened(q, true);
+    if (!d) return complain(d.error());
+    Choices c = d->choices();
+    Json changed = Json::array();
+    for (const std::string& x : q.changes) {
+        const size_t eq = x.find('=');
+        if (eq == 0 || eq == std::string::npos)
+            return complain({ErrorCode::usage, fmt::format("\"{}\": name=value was expected", x)});
+        const std::string name = x.substr(0, eq), formula = x.substr(eq + 1);
+        NumberChoice& n = c.numbers[name];
+        if (namesIn(formula).empty()) {
+            const auto v = evaluateFormula(formula, {});
+            if (!v) return complain(v.error());
+            n.value = *v, n.formula.clear();
+        } else
+            n.formula = formula, n.value.reset();
+        changed.push_back(name);
+    }
+    if (auto r = d->apply("Set values", c, g_quiet); !r) return complain(r.error());
+    const Model& m = d->model();
+    if (!m.build.ok()) return complain({ErrorCode::impossible, buildError(m)});
+    if (auto r = writeOutputs(q, *d); !r) return complain(r.error());
+    Json j = buildReport(m);
+    j["changed"] = changed;
+    if (q.json)
+        print(j);
+    else
+        printSolid(m);
+    return kDone;
+}
+
+int runProof(const Request& q) {
+    auto d = opened(q, true);
+    if (!d) return complain(d.error());
+    if (!d->model().proof) return complain({ErrorCode::impossible, buildError(d->model())});
+    if (auto r = writeOutputs(q, *d); !r) return complain(r.error());
+    if (q.json)
+        print(proofReport(d->model()));
+    else
+        printSolid(d->model());
+    return kDone;
+}
+
+int runExport(const Request& q) {
+    const auto d = opened(q, true);
+    if (!d) return complain(d.error());
+    if (auto r = writeSolid(d->model(), q.output); !r) return complain(r.error());
+    if (q.json) print({{"written", q.output}});
+    return kDone;
+}
+
+} // namespace prism::cli

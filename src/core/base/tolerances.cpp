@@ -1,0 +1,15 @@
+#include "core/base/tolerances.h"
+
+#include <algorithm>
+
+namespace prism {
+
+Tolerances Tolerances::forSheet(double size, double reach) {
+    Tolerances t;
+    const double digits = std::max(size, reach) * 1e-12;
+    t.same_sheet = std::max(size * 1e-7, digits);
+    t.touch_sheet = std::max(size * 2e-6, digits * 4);
+    return t;
+}
+
+} // namespace prism

@@ -1,0 +1,20 @@
+#pragma once
+
+namespace prism {
+
+/// The few tolerances of a document; every comparison names one of them.
+struct Tolerances {
+    double same_sheet = 1e-6; ///< two places on the sheet are one (sheet units, scaled by the drawing's size)
+    double touch_sheet = 1e-4; ///< lines touch (sheet units, scaled likewise)
+    double same_model = 1e-4;  ///< two coordinates are one station (mm)
+    double solved = 1e-9;      ///< an equation holds (relative to the size of the part)
+    double angular = 1e-6;     ///< directions are equal (radians)
+    double proof = 2e-3;       ///< a projected line lies on a drawn one (mm)
+
+    /// Tolerances for a drawing whose geometry spans `size` sheet units and lies up to `reach` from the
+    /// origin: far-away sheets lose digits, so the smallest difference that means anything grows with the
+    /// distance.
+    static Tolerances forSheet(double size, double reach);
+};
+
+} // namespace prism

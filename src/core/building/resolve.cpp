@@ -1,0 +1,82 @@
+#include "core/building/solid.h"
+
+#include <fmt/format.h>
+
+namespace prism {
+
+Result<double> resolveMark(const Figure& f, const MarkRef& ref, Axis axis) {
+    const FigureView* v = f.viewWithRole(ref.view);
+    if (!v)
+        return failure(ErrorCode::impossible,
+                       fmt::format("there is no {} view on the sheet", nameOf(ref.view)));
+    if (v->axes.right != axis && v->axes.up != axis)
+        return failure(ErrorCode::impossible,
+                       fmt::format("the {} view does not show {}", nameOf(ref.view), nameOf(axis)));
+    const bool right = v->axes.right == axis;
+    const double at = right ? ref.at.x : ref.at.y, other = right ? ref.at.y : ref.at.x;
+    const Mark* best = nullptr;
+    double bestCost = std::numeric_limits<double>::infinity();
+    for (const Mark& m : f.marks) {
+        if (m.view != v->view || m.axis != axis) continue;
+        double away = std::numeric_limits<double>::infinity();
+        for (double o : m.others) away = std::min(away, std::abs(o - other));
+        const double cost = 1e4 * std::abs(m.value - at) + away;
+        if (cost < bestCost) bestCost = cost, best = &m;
+    }
+    if (!best)
+        return failure(ErrorCode::impossible, fmt::format("the {} view has no lines", nameOf(ref.view)));
+    return f.value(best->terms, f.now);
+}
+
+namespace {
+
+/// The area with the same border as `was`; the one nearest to where its seed went if several have it.
+const ClosedArea* sameArea(const std::vector<ClosedArea>& now, const ClosedArea& was, const Warp& warp) {
+    const ClosedArea* best = nullptr;
+    double nearest = std::numeric_limits<double>::infinity();
+    const Vec2 seed = warp(was.seed);
+    for (const ClosedArea& a : now) {
+        if (a.view != was.view || a.bounds != was.bounds) continue;
+        const double d = a.contains(seed) ? 0 : distance(a.seed, seed);
+        if (d < nearest) nearest = d, best = &a;
+    }
+    if (best) return best;
+    for (const ClosedArea& a : now) // its border was cut differently: the area where its middle went
+        if (a.view == was.view && a.contains(seed)) return &a;
+    return nullptr;
+}
+
+} // namespace
+
+Result<std::vector<ClosedArea>> resolveAreas(const Figure& f, const Step& s) {
+    const FigureView* v = f.viewWithRole(s.view);
+    if (!v)
+        return failure(ErrorCode::impossible,
+                       fmt::format("there is no {} view on the sheet", nameOf(s.view)));
+    if (s.areas.empty()) return failure(ErrorCode::impossible, "no area is picked");
+    const auto drawn = closedAreas(f, f.drawn);
+    const bool moved = f.now != f.drawn;
+    const auto now = moved ? closedAreas(f, f.now) : drawn;
+    const Warp warp(f, v->view);
+    std::vector<ClosedArea> r;
+    for (Vec2 p : s.areas) {
+        const auto was = std::find_if(drawn.begin(), drawn.end(), [&](const ClosedArea& a) {
+            return a.view == v->view && a.contains(p);
+        });
+        if (was == drawn.end())
+            return failure(
+                ErrorCode::impossible,
+                fmt::format("no closed area at {:.3f}, {:.3f} of the {} view", p.x, p.y, nameOf(s.view)));
+        const ClosedArea* a = moved ? sameArea(now, *was, warp) : &*was;
+        if (!a)
+            return failure(ErrorCode::impossible,
+                           fmt::format("the area at {:.3f}, {:.3f} of the {} view is no longer closed", p.x,
+                                       p.y, nameOf(s.view)));
+        const bool twice =
+            std::any_of(r.begin(), r.end(), [&](const ClosedArea& o) { return o.seed == a->seed; });
+        if (!twice) r.push_back(*a);
+    }
+    return r;
+}
+
+} // namespace prism

@@ -1,0 +1,44 @@
+#pragma once
+#include "core/base/progress.h"
+#include "core/base/result.h"
+#include "core/building/steps.h"
+
+#include <TopoDS_Shape.hxx>
+
+namespace prism {
+
+/// What was measured of a solid: mm, mm^2, mm^3.
+struct SolidMeasure {
+    double volume = 0, area = 0;
+    Vec3 lo, hi; ///< tight box
+    int faces = 0, solids = 0;
+    bool valid = false; ///< checked by the kernel, one solid or more, positive volume
+};
+
+struct StepReport {
+    std::string name, what;
+    bool ok = false;
+    std::string message; ///< why not
+};
+
+struct BuildResult {
+    TopoDS_Shape shape; ///< null when nothing could be built
+    SolidMeasure measure;
+    std::vector<StepReport> steps;
+    bool ok() const { return !shape.IsNull() && measure.valid; }
+};
+
+/// The solid of a build list on the figure as it now stands. A step that fails is reported and skipped.
+BuildResult build(const Figure& f, const std::vector<Step>& steps, Progress& progress);
+
+/// The body of one step alone, for a preview.
+Result<TopoDS_Shape> stepBody(const Figure& f, const Step& s);
+
+SolidMeasure measured(const TopoDS_Shape& shape);
+
+/// The areas that the step's points meant when it was picked, found again in the figure as it now stands.
+Result<std::vector<ClosedArea>> resolveAreas(const Figure& f, const Step& s);
+/// The present coordinate along an axis of the mark nearest to a place.
+Result<double> resolveMark(const Figure& f, const MarkRef& m, Axis axis);
+
+} // namespace prism

@@ -1,0 +1,64 @@
+#include "core/checking/finding.h"
+
+#include <fmt/format.h>
+
+namespace prism {
+
+const char* nameOf(Severity s) {
+    constexpr std::array names{"error", "warning", "note"};
+    return names[static_cast<size_t>(s)];
+}
+
+std::vector<Finding> check(const CheckInput& in, Progress& progress) {
+    std::vector<Finding> r;
+    progress.report(0, "Checking the views against each other");
+    checks::views(in, r);
+    progress.report(0.4, "Checking the dimensions");
+    checks::dimensions(in, r);
+    progress.report(0.7, "Checking the outlines");
+    checks::outlines(in, r);
+    std::stable_sort(r.begin(), r.end(), [](const Finding& a, const Finding& b) {
+        return std::tie(a.severity, a.kind) < std::tie(b.severity, b.kind);
+    });
+    return r;
+}
+
+namespace checks {
+
+void outlines(const CheckInput& in, std::vector<Finding>& out) {
+    std::vector<OpenEnd> open;
+    closedAreas(in.figure, in.figure.drawn, &open);
+    for (const OpenEnd& e : open) {
+        const FigureCurve& c = in.figure.curves[e.curve];
+        const double size = in.figure.size;
+        const bool outline = c.role == LineRole::outline;
+        if (!outline || e.gap > 0.02 * size) continue; // a hidden line may end where it likes
+        const View& v = in.views.views[e.view];
+        Finding f;
+        f.kind = "outline_open";
+        f.severity = Severity::error;
+        f.message = fmt::format("The outline of the {} view is open by {:.3f} mm", nameOf(v.role), e.gap);
+        f.views = {e.view};
+        f.entities = {c.entity};
+        f.handles = {in.drawing.entities[c.entity].handle};
+        f.at_sheet = {v.toModel().inverse()(e.at)};
+        f.numbers["gap"] = e.gap;
+        out.push_back(std::move(f));
+    }
+    for (const Repair& r : in.sheet.repairs) {
+        if (r.kind == "speck") continue;
+        const Entity& e = in.drawing.entities[r.entities.front()];
+        Finding f;
+        f.kind = "duplicate_geometry";
+        f.severity = Severity::note;
+        f.message = r.kind == "duplicate" ? "A line is drawn twice; one copy is set aside"
+                                          : "A line lies within a longer one; it is set aside";
+        f.entities = r.entities;
+        f.handles = {e.handle};
+        f.at_sheet = {r.at};
+        out.push_back(std::move(f));
+    }
+}
+
+} // namespace checks
+} // namespace prism

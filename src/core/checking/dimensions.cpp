@@ -1,0 +1,87 @@
+#include "core/checking/finding.h"
+#include "core/solving/elimination.h"
+
+#include <fmt/format.h>
+
+namespace prism::checks {
+namespace {
+
+/// Half of the last place that the text shows: what rounding explains.
+double roundingOf(const LedgerEntry& e, double unit) {
+    const size_t dot = e.text.find_first_of(".,");
+    int decimals = 0;
+    if (dot != std::string::npos)
+        while (dot + 1 + decimals < e.text.size() &&
+               isdigit(static_cast<unsigned char>(e.text[dot + 1 + decimals])))
+            ++decimals;
+    return 0.5001 * std::pow(10.0, -decimals) * (e.angular() ? 1 : unit);
+}
+
+Finding aboutEntry(const CheckInput& in, const LedgerEntry& e, const char* kind, Severity s,
+                   std::string message) {
+    Finding f;
+    f.kind = kind, f.severity = s, f.message = std::move(message);
+    f.views = {e.view};
+    f.handles = {e.handle};
+    f.at_sheet = {in.drawing.dimensions[e.dimension].text_at};
+    return f;
+}
+
+bool differs(const CheckInput& in, const LedgerEntry& e) {
+    return std::abs(e.said - e.drawn) >
+           roundingOf(e, in.views.unit.mm) + 10 * in.figure.tolerances.same_model;
+}
+
+/// The texts taken as equations: what contradicts what. One other involved: the same size said twice; more: a
+/// chain.
+void chains(const CheckInput& in, std::vector<Finding>& out) {
+    Elimination rows;
+    int id = 0;
+    for (const Equation& e : in.figure.equations)
+        if (e.level != Level::weak && e.kind == EquationKind::linear) rows.add(--id, e.terms, 0, 1, nullptr);
+    const auto& entries = in.ledger.entries;
+    for (size_t i = 0; i < entries.size(); ++i) {
+        const LedgerEntry& e = entries[i];
+        if (e.equation.kind != EquationKind::linear || e.equation.terms.empty()) continue;
+        std::vector<int> involved;
+        const double rounding = 3 * roundingOf(e, in.views.unit.mm) + 0.01;
+        if (rows.add(static_cast<int>(i), e.equation.terms, e.said - e.drawn, rounding, &involved) !=
+            Elimination::Verdict::contradiction)
+            continue;
+        std::vector<std::string> names{e.name}, texts{fmt::format("{} ({})", e.name, e.text)};
+        Finding f = aboutEntry(in, e, "dimension_chain_open", Severity::error, {});
+        for (int k : involved)
+            if (k >= 0) {
+                texts.push_back(fmt::format("{} ({})", entries[k].name, entries[k].text));
+                f.handles.push_back(entries[k].handle);
+                f.views.push_back(entries[k].view);
+                f.at_sheet.push_back(in.drawing.dimensions[entries[k].dimension].text_at);
+            }
+        if (f.handles.size() == 2) f.kind = "dimensions_disagree";
+        f.message = f.handles.size() == 2
+                        ? fmt::format("The same size has two texts: {}", fmt::join(texts, " and "))
+                        : fmt::format("The texts of a chain do not add up: {}", fmt::join(texts, ", "));
+        out.push_back(std::move(f));
+    }
+}
+
+} // namespace
+
+void dimensions(const CheckInput& in, std::vector<Finding>& out) {
+    for (const LedgerEntry& e : in.ledger.entries) {
+        if (differs(in, e)) {
+            Finding f = aboutEntry(in, e, "dimension_text_differs", Severity::error,
+                                   fmt::format("{} says {} but {:.3f} {} is drawn", e.name, e.text,
+                                               e.angular() ? e.drawn : e.drawn / in.views.unit.mm,
+                                               e.angular() ? "°" : in.views.unit.used));
+            f.numbers = {{"said", e.said}, {"drawn", e.drawn}};
+            out.push_back(std::move(f));
+        }
+        if (e.state == EntryState::loose)
+            out.push_back(aboutEntry(in, e, "dimension_loose", Severity::warning,
+                                     fmt::format("{} ({}) is loose: {}", e.name, e.text, e.why)));
+    }
+    chains(in, out);
+}
+
+} // namespace prism::checks

@@ -1,0 +1,46 @@
+#pragma once
+#include "core/figure/areas.h"
+#include "core/ledger/ledger.h"
+
+namespace prism {
+
+enum class Severity {
+    error,   ///< the model would be wrong
+    warning, ///< a person should look
+    note     ///< harmless
+};
+const char* nameOf(Severity s);
+
+/// One thing that a check says, with its evidence.
+struct Finding {
+    std::string kind; ///< stable code, as in the batch door: size_mismatch, outline_open ...
+    Severity severity = Severity::warning;
+    std::string message;
+    std::vector<int> views;
+    std::vector<std::string> handles;
+    std::vector<int> entities; ///< drawing entities concerned
+    std::vector<Vec2> at_sheet;
+    std::map<std::string, double> numbers;
+    std::string repair; ///< what would mend it; empty when there is nothing to offer
+};
+
+/// Everything the checks look at.
+struct CheckInput {
+    const Drawing& drawing;
+    const CleanSheet& sheet;
+    const ViewSet& views;
+    const Figure& figure; ///< as drawn
+    const Ledger& ledger; ///< as drawn
+};
+
+/// All checks; the result is sorted by severity, then kind. Changes nothing.
+std::vector<Finding> check(const CheckInput& in, Progress& progress);
+
+namespace checks {
+void views(const CheckInput& in,
+           std::vector<Finding>& out); ///< sizes, counterparts, mirrored, angle, missing views
+void dimensions(const CheckInput& in, std::vector<Finding>& out); ///< texts, chains, loose ones
+void outlines(const CheckInput& in, std::vector<Finding>& out);   ///< open ends, duplicates
+} // namespace checks
+
+} // namespace prism

@@ -1,0 +1,151 @@
+#include "core/checking/finding.h"
+
+#include <fmt/format.h>
+
+namespace prism::checks {
+namespace {
+
+/// Distinct mark values of a view along an axis.
+std::vector<double> valuesOf(const Figure& f, int view, Axis axis) {
+    std::vector<double> r;
+    for (const Mark& m : f.marks)
+        if (m.view == view && m.axis == axis) r.push_back(m.value);
+    std::sort(r.begin(), r.end());
+    r.erase(
+        std::unique(r.begin(), r.end(), [&](double a, double b) { return b - a <= f.tolerances.same_model; }),
+        r.end());
+    return r;
+}
+
+bool has(const std::vector<double>& v, double x, double tol) {
+    const auto it = std::lower_bound(v.begin(), v.end(), x - tol);
+    return it != v.end() && *it <= x + tol;
+}
+
+int matches(const std::vector<double>& a, const std::vector<double>& b, double tol) {
+    return static_cast<int>(std::count_if(a.begin(), a.end(), [&](double x) { return has(b, x, tol); }));
+}
+
+void sizes(const CheckInput& in, std::vector<Finding>& out) {
+    for (const Tie& t : in.views.ties) {
+        const View &a = in.views.views[t.a], &b = in.views.views[t.b];
+        const auto va = valuesOf(in.figure, t.a, t.axis), vb = valuesOf(in.figure, t.b, t.axis);
+        if (va.empty() || vb.empty()) continue;
+        const double wa = va.back() - va.front(), wb = vb.back() - vb.front();
+        const double difference = std::abs(wa - wb);
+        if (difference <= 10 * in.figure.tolerances.same_model) continue;
+        Finding f;
+        f.kind = "size_mismatch";
+        f.severity = Severity::error;
+        f.message = fmt::format("The {} view is {:.2f} mm {} along {} than the {} view", nameOf(b.role),
+                                difference, wb > wa ? "larger" : "smaller", nameOf(t.axis), nameOf(a.role));
+        f.views = {t.a, t.b};
+        f.at_sheet = {a.box_sheet.centre(), b.box_sheet.centre()};
+        f.numbers = {{"first", wa}, {"second", wb}, {"difference", difference}, {"ratio", wb / wa}};
+        out.push_back(std::move(f));
+    }
+}
+
+void unmatched(const CheckInput& in, const Tie& t, std::vector<Finding>& out) {
+    const double tol = 4 * in.figure.tolerances.same_model;
+    for (auto [from, to] : {std::pair{t.a, t.b}, std::pair{t.b, t.a}}) {
+        const auto there = valuesOf(in.figure, to, t.axis);
+        std::vector<double> told;
+        for (const Mark& m : in.figure.marks) {
+            if (m.view != from || m.axis != t.axis || m.curve < 0 || has(there, m.value, tol)) continue;
+            const FigureCurve& c = in.figure.curves[m.curve];
+            const bool straight = std::holds_alternative<Segment>(c.drawn);
+            const bool hole = c.radius >= 0 && c.p0 < 0 && m.terms.size() > 1;
+            if ((!straight && !hole) || has(told, m.value, tol)) continue;
+            told.push_back(m.value);
+            std::sort(told.begin(), told.end());
+            const View &v = in.views.views[from], &w = in.views.views[to];
+            Finding f;
+            f.kind = "feature_unmatched";
+            f.severity = Severity::warning;
+            f.message = fmt::format("{} {} = {:.2f} mm of the {} view has no counterpart in the {} view",
+                                    hole ? "A circle at" : "A line end at", nameOf(t.axis), m.value,
+                                    nameOf(v.role), nameOf(w.role));
+            f.views = {from, to};
+            f.entities = {c.entity};
+            f.handles = {in.drawing.entities[c.entity].handle};
+            f.at_sheet = {v.toModel().inverse()(pointAt(c.drawn, 0.5))};
+            f.numbers["at"] = m.value;
+            out.push_back(std::move(f));
+        }
+    }
+}
+
+void mirrored(const CheckInput& in, std::vector<Finding>& out) {
+    const double tol = 4 * in.figure.tolerances.same_model;
+    for (const FigureView& v : in.figure.views) {
+        if (v.role == Role::front) continue;
+        for (Axis axis : {v.axes.right, v.axes.up}) {
+            int asIs = 0, turned = 0, all = 0;
+            const auto own = valuesOf(in.figure, v.view, axis);
+            if (own.empty()) continue;
+            std::vector<double> flipped;
+            for (double x : own) flipped.push_back(own.front() + own.back() - x);
+            for (const FigureView& o : in.figure.views) {
+                if (o.view == v.view || (o.axes.right != axis && o.axes.up != axis)) continue;
+                const auto other = valuesOf(in.figure, o.view, axis);
+                asIs += matches(own, other, tol), turned += matches(flipped, other, tol),
+                    all += static_cast<int>(own.size());
+            }
+            if (turned < asIs + 2 || turned * 10 < all * 8) continue;
+            Finding f;
+            f.kind = "view_mirrored";
+            f.severity = Severity::error;
+            f.message = fmt::format("The {} view fits its neighbours better mirrored along {}: {} "
+                                    "coordinates agree instead of {}",
+                                    nameOf(v.role), nameOf(axis), turned, asIs);
+            f.views = {v.view};
+            f.at_sheet = {in.views.views[v.view].box_sheet.centre()};
+            f.numbers = {{"as_drawn", asIs}, {"mirrored", turned}};
+            f.repair = "mirror the view";
+            out.push_back(std::move(f));
+        }
+    }
+}
+
+void angle(const CheckInput& in, std::vector<Finding>& out) {
+    const ProjectionEvidence& p = in.views.projection;
+    if (!p.stated || !p.by_geometry || *p.stated == *p.by_geometry || p.votes_first + p.votes_third < 3)
+        return;
+    if (std::min(p.votes_first, p.votes_third) > 0) return;
+    Finding f;
+    f.kind = "convention_suspect";
+    f.severity = Severity::error;
+    f.message = fmt::format(
+        "The sheet states {} angle, but {} hidden and inner lines fit {} angle and none the other",
+        nameOf(*p.stated), std::max(p.votes_first, p.votes_third), nameOf(*p.by_geometry));
+    f.numbers = {{"votes_first", p.votes_first}, {"votes_third", p.votes_third}};
+    f.repair = fmt::format("take the views as {} angle", nameOf(*p.by_geometry));
+    out.push_back(std::move(f));
+}
+
+void depth(const CheckInput& in, std::vector<Finding>& out) {
+    if (in.figure.views.size() > 1) return;
+    Finding f;
+    const bool none = in.figure.views.empty();
+    f.kind = none ? "view_missing" : "depth_undetermined";
+    f.severity = Severity::error;
+    f.message =
+        none ? "No orthographic view was found on the sheet"
+             : fmt::format("Only the {} view is given: nothing says how deep the part is along {}",
+                           nameOf(in.figure.views.front().role), nameOf(in.figure.views.front().axes.depth));
+    if (!none) f.views = {in.figure.views.front().view};
+    out.push_back(std::move(f));
+}
+
+} // namespace
+
+void views(const CheckInput& in, std::vector<Finding>& out) {
+    depth(in, out);
+    angle(in, out);
+    sizes(in, out);
+    mirrored(in, out);
+    for (const Tie& t : in.views.ties) unmatched(in, t, out);
+}
+
+} // namespace prism::checks

@@ -1,0 +1,48 @@
+#pragma once
+#include "core/figure/figure.h"
+
+namespace prism {
+
+/// A piece of a figure curve on the border of an area, run from t0 to t1 of the curve, or back.
+struct AreaEdge {
+    int curve = 0; ///< index in Figure::curves
+    double t0 = 0, t1 = 1;
+    bool backwards = false;
+    Curve shape; ///< the piece itself, in the direction of the loop
+};
+using Loop = std::vector<AreaEdge>;
+
+/// A bounded area of a view, without smaller areas lying in it.
+struct ClosedArea {
+    int view = 0;
+    Loop outer;              ///< counter-clockwise in the view's model coordinates
+    std::vector<Loop> holes; ///< clockwise
+    double area = 0;         ///< mm^2, holes taken off
+    Vec2 seed;               ///< a point inside
+    Box2 box;
+    std::vector<int> bounds; ///< figure curves on its border, sorted
+    bool contains(Vec2 p) const;
+};
+
+/// An end of a line that meets nothing.
+struct OpenEnd {
+    int view = 0, curve = 0;
+    Vec2 at;
+    double gap = 0; ///< distance to the nearest other line, mm
+};
+
+/// Areas of all views with the given unknowns, hidden lines included, sorted by view and bounds.
+/// Lines are split where they meet or cross; ends that meet nothing are pruned and reported.
+std::vector<ClosedArea> closedAreas(const Figure& f, const std::vector<double>& x,
+                                    std::vector<OpenEnd>* open = nullptr);
+
+/// The borders of the union of areas of one view: common edges cancelled, loops chained; outer loops first
+/// run counter-clockwise, holes clockwise.
+std::vector<Loop> unionLoops(const std::vector<const ClosedArea*>& areas, double tolerance);
+
+/// Signed area inside a loop (Green's theorem; exact for segments and arcs).
+double signedArea(const Loop& loop);
+/// Even-odd test against a loop.
+bool insideLoop(const Loop& loop, Vec2 p);
+
+} // namespace prism

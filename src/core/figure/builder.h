@@ -1,0 +1,26 @@
+#pragma once
+#include "core/figure/figure.h"
+
+namespace prism::figuring {
+
+/// Gives each end and centre a point; points that coincide in a view become one, and the coordinates along a
+/// horizontal or vertical line become one unknown.
+void makeUnknowns(const Drawing& d, const CleanSheet& s, const ViewSet& set, Figure& f);
+
+/// Relations within one view that always hold: ends on circles, tangents, ends on other lines.
+void relateWithinViews(Figure& f);
+
+/// Collects the marks of every view: coordinates of ends and centres, and the outermost places of circles.
+void makeMarks(Figure& f);
+
+/// Joins marks of equal value: one feature seen in two views strongly, mere agreement weakly.
+void joinStations(Figure& f);
+
+/// Equal radii and places centred about a centre line, both weak.
+void relateByLooks(const Drawing& d, const ViewSet& set, Figure& f);
+
+/// Weights that keep the datum still: the low end of each axis, or the middle of a part symmetric about a
+/// centre.
+void setWeights(Figure& f);
+
+} // namespace prism::figuring

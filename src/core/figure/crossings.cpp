@@ -1,0 +1,72 @@
+#include "core/figure/crossings.h"
+
+namespace prism {
+namespace {
+
+void segments(const Segment& s, const Segment& t, std::vector<Vec2>& out) {
+    const Vec2 u = s.b - s.a, v = t.b - t.a;
+    const double det = cross(u, v);
+    if (std::abs(det) < 1e-12 * length(u) * length(v)) return;
+    out.push_back(s.a + u * (cross(t.a - s.a, v) / det));
+}
+
+void lineCircle(const Segment& s, const Arc& a, std::vector<Vec2>& out) {
+    const Vec2 d = normalized(s.b - s.a), w = s.a - a.centre;
+    const double along = dot(w, d), off2 = dot(w, w) - along * along, r2 = a.radius * a.radius;
+    const double half2 = r2 - off2;
+    if (half2 < -1e-9 * r2) return;
+    const double half = std::sqrt(std::max(0.0, half2));
+    out.push_back(s.a + d * (-along - half));
+    out.push_back(s.a + d * (-along + half));
+}
+
+void circles(const Arc& a, const Arc& b, std::vector<Vec2>& out) {
+    const Vec2 d = b.centre - a.centre;
+    const double l = length(d);
+    if (l < 1e-12) return;
+    const double x = (l * l + a.radius * a.radius - b.radius * b.radius) / (2 * l);
+    const double y2 = a.radius * a.radius - x * x;
+    if (y2 < -1e-9 * a.radius * a.radius) return;
+    const Vec2 u = d * (1 / l), n{-u.y, u.x};
+    const double y = std::sqrt(std::max(0.0, y2));
+    out.push_back(a.centre + u * x + n * y);
+    out.push_back(a.centre + u * x - n * y);
+}
+
+void general(const Curve& a, const Curve& b, double tol, std::vector<Vec2>& out) {
+    const auto pa = sampled(a, tol * 100), pb = sampled(b, tol * 100);
+    for (size_t i = 1; i < pa.size(); ++i)
+        for (size_t j = 1; j < pb.size(); ++j) {
+            const Vec2 u = pa[i] - pa[i - 1], v = pb[j] - pb[j - 1], w = pb[j - 1] - pa[i - 1];
+            const double det = cross(u, v);
+            if (det == 0) continue;
+            const double s = cross(w, v) / det, t = cross(w, u) / det;
+            if (s < -0.01 || s > 1.01 || t < -0.01 || t > 1.01) continue;
+            Vec2 p = pa[i - 1] + u * s;
+            for (int k = 0; k < 30; ++k)
+                p = pointAt(b, nearestParameter(b, pointAt(a, nearestParameter(a, p))));
+            out.push_back(p);
+        }
+}
+
+} // namespace
+
+std::vector<Vec2> crossings(const Curve& a, const Curve& b, double tol) {
+    std::vector<Vec2> r;
+    const auto *s = std::get_if<Segment>(&a), *t = std::get_if<Segment>(&b);
+    const auto *c = std::get_if<Arc>(&a), *d = std::get_if<Arc>(&b);
+    if (s && t)
+        segments(*s, *t, r);
+    else if (s && d)
+        lineCircle(*s, *d, r);
+    else if (c && t)
+        lineCircle(*t, *c, r);
+    else if (c && d)
+        circles(*c, *d, r);
+    else
+        general(a, b, tol, r);
+    std::erase_if(r, [&](Vec2 p) { return distanceTo(a, p) > tol || distanceTo(b, p) > tol; });
+    return r;
+}
+
+} // namespace prism

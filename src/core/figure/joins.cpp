@@ -1,0 +1,202 @@
+#include "core/figure/builder.h"
+
+namespace prism::figuring {
+namespace {
+
+/// Marks that stand on the same terms are one mark.
+void addMark(Figure& f, std::map<std::vector<std::pair<int, double>>, int>& known, Mark m) {
+    std::vector<std::pair<int, double>> key;
+    for (const Term& t : m.terms) key.emplace_back(t.variable, t.factor);
+    const auto [it, fresh] = known.emplace(std::move(key), static_cast<int>(f.marks.size()));
+    if (fresh)
+        f.marks.push_back(std::move(m));
+    else
+        f.marks[it->second].others.insert(f.marks[it->second].others.end(), m.others.begin(), m.others.end());
+}
+
+/// Places of a view that a third view may show a corner at: ends, and the outermost places of arcs and
+/// circles.
+std::vector<Vec2> cornersOf(const Figure& f, int view) {
+    std::vector<Vec2> r;
+    for (const FigureCurve& c : f.curves) {
+        if (c.view != view) continue;
+        if (c.p0 >= 0) r.push_back(startOf(c.drawn)), r.push_back(endOf(c.drawn));
+        const Box2 b = boxOf(c.drawn);
+        if (c.radius >= 0)
+            for (double x : {b.lo.x, b.centre().x, b.hi.x})
+                for (double y : {b.lo.y, b.centre().y, b.hi.y}) r.push_back({x, y});
+    }
+    return r;
+}
+
+bool contains(const std::vector<Vec2>& corners, Vec2 p, double tol) {
+    return std::any_of(corners.begin(), corners.end(),
+                       [&](Vec2 c) { return std::abs(c.x - p.x) <= tol && std::abs(c.y - p.y) <= tol; });
+}
+
+Axis otherAxis(const FigureView& v, Axis a) {
+    return v.axes.right == a ? v.axes.up : v.axes.right;
+}
+
+/// How strongly a third view says that two marks of two views are one feature: corners where both coordinates
+/// meet.
+int thirdViewVotes(const Figure& f, const Mark& a, const Mark& b,
+                   const std::map<int, std::vector<Vec2>>& corners) {
+    const Axis oa = otherAxis(*f.viewById(a.view), a.axis), ob = otherAxis(*f.viewById(b.view), b.axis);
+    const double tol = f.tolerances.same_model;
+    int votes = 0;
+    if (oa == ob) { // opposite views: the same outline from behind
+        for (double x : a.others)
+            votes += std::any_of(b.others.begin(), b.others.end(),
+                                 [&](double y) { return std::abs(x - y) <= tol; });
+        return votes;
+    }
+    for (const FigureView& v : f.views) {
+        const bool fits = (v.axes.right == oa && v.axes.up == ob) || (v.axes.right == ob && v.axes.up == oa);
+        if (!fits) continue;
+        for (double x : a.others)
+            for (double y : b.others)
+                votes += contains(corners.at(v.view), v.axes.right == oa ? Vec2{x, y} : Vec2{y, x}, tol);
+    }
+    return votes;
+}
+
+void join(Figure& f, const Mark& a, const Mark& b, Level level, double score) {
+    std::vector<Term> terms = a.terms;
+    for (const Term& t : b.terms) terms.push_back({t.variable, -t.factor});
+    Equation e = Equation::linearOf(level, terms);
+    if (e.terms.empty()) return;
+    e.score = score;
+    e.owner = static_cast<int>(f.relations.size());
+    f.relations.push_back({RelationKind::station, {a.curve, b.curve}, a.axis, a.value});
+    f.equations.push_back(std::move(e));
+}
+
+struct Pair {
+    int a, b, votes;
+};
+
+/// One cluster of marks at the same value.
+void joinCluster(Figure& f, const std::vector<int>& cluster,
+                 const std::map<int, std::vector<Vec2>>& corners) {
+    std::map<int, int> perView;
+    for (int m : cluster) ++perView[f.marks[m].view];
+    std::vector<Pair> pairs;
+    std::map<int, std::map<int, int>> best; // mark -> view -> most votes
+    std::map<int, std::map<int, int>> ties; // how many reach them
+    for (size_t i = 0; i < cluster.size(); ++i)
+        for (size_t j = i + 1; j < cluster.size(); ++j) {
+            const Mark &a = f.marks[cluster[i]], &b = f.marks[cluster[j]];
+            if (a.view == b.view) continue;
+            const int votes = thirdViewVotes(f, a, b, corners);
+            pairs.push_back({cluster[i], cluster[j], votes});
+            for (auto [m, view] : {std::pair{cluster[i], b.view}, std::pair{cluster[j], a.view}}) {
+                int& most = best[m][view];
+                if (votes > most)
+                    most = votes, ties[m][view] = 1;
+                else if (votes == most)
+                    ++ties[m][view];
+            }
+        }
+    for (const Pair& p : pairs) {
+        const Mark &a = f.marks[p.a], &b = f.marks[p.b];
+        const bool alone = perView[a.view] == 1 && perView[b.view] == 1;
+        const bool mutual = p.votes > 0 && best[p.a][b.view] == p.votes && best[p.b][a.view] == p.votes &&
+                            ties[p.a][b.view] == 1 && ties[p.b][a.view] == 1;
+        join(f, a, b, alone || mutual ? Level::strong : Level::weak, 10 + p.votes);
+    }
+    for (size_t i = 1; i < cluster.size(); ++i) // within a view: mere agreement, the weakest
+        for (size_t j = 0; j < i; ++j)
+            if (f.marks[cluster[i]].view == f.marks[cluster[j]].view) {
+                join(f, f.marks[cluster[j]], f.marks[cluster[i]], Level::weak, 1);
+                break;
+            }
+}
+
+} // namespace
+
+void makeMarks(Figure& f) {
+    std::map<std::vector<std::pair<int, double>>, int> known;
+    for (size_t i = 0; i < f.curves.size(); ++i) {
+        const FigureCurve& c = f.curves[i];
+        const FigureView& fv = *f.viewById(c.view);
+        auto place = [&](int point) {
+            const FigurePoint& p = f.points[point];
+            const Vec2 at = f.at(p, f.drawn);
+            addMark(f, known, {{{p.u, 1}}, fv.axes.right, c.view, at.x, {at.y}, static_cast<int>(i)});
+            addMark(f, known, {{{p.v, 1}}, fv.axes.up, c.view, at.y, {at.x}, static_cast<int>(i)});
+        };
+        for (int p : {c.p0, c.p1, c.centre})
+            if (p >= 0) place(p);
+        if (c.radius < 0) continue;
+        const Box2 b = boxOf(c.drawn);
+        const auto& a = std::get<Arc>(c.drawn);
+        const FigurePoint& p = f.points[c.centre];
+        for (double side : {-1.0, 1.0}) {
+            const Vec2 q = a.centre + Vec2{side * a.radius, side * a.radius};
+            const double tol = f.tolerances.same_model;
+            if (std::abs((side < 0 ? b.lo.x : b.hi.x) - q.x) <= tol)
+                addMark(f, known,
+                        {{{p.u, 1}, {c.radius, side}},
+                         fv.axes.right,
+                         c.view,
+                         q.x,
+                         {a.centre.y, a.centre.y - a.radius, a.centre.y + a.radius},
+                         static_cast<int>(i)});
+            if (std::abs((side < 0 ? b.lo.y : b.hi.y) - q.y) <= tol)
+                addMark(f, known,
+                        {{{p.v, 1}, {c.radius, side}},
+                         fv.axes.up,
+                         c.view,
+                         q.y,
+                         {a.centre.x, a.centre.x - a.radius, a.centre.x + a.radius},
+                         static_cast<int>(i)});
+        }
+    }
+    for (Mark& m : f.marks) {
+        std::sort(m.others.begin(), m.others.end());
+        m.others.erase(std::unique(m.others.begin(), m.others.end(),
+                                   [&](double a, double b) { return b - a <= f.tolerances.same_model; }),
+                       m.others.end());
+    }
+}
+
+void joinStations(Figure& f) {
+    std::map<int, std::vector<Vec2>> corners;
+    for (const FigureView& v : f.views) corners[v.view] = cornersOf(f, v.view);
+    std::vector<int> order(f.marks.size());
+    for (size_t i = 0; i < order.size(); ++i) order[i] = static_cast<int>(i);
+    std::sort(order.begin(), order.end(), [&](int a, int b) {
+        return std::tie(f.marks[a].axis, f.marks[a].value, a) <
+               std::tie(f.marks[b].axis, f.marks[b].value, b);
+    });
+    std::vector<int> cluster;
+    for (int m : order) {
+        const bool same = !cluster.empty() && f.marks[cluster.front()].axis == f.marks[m].axis &&
+                          f.marks[m].value - f.marks[cluster.front()].value <= f.tolerances.same_model;
+        if (!same) {
+            joinCluster(f, cluster, corners);
+            cluster.clear();
+        }
+        cluster.push_back(m);
+    }
+    joinCluster(f, cluster, corners);
+}
+
+} // namespace prism::figuring
+
+namespace prism {
+
+Figure buildFigure(const Drawing& d, const CleanSheet& s, const ViewSet& set) {
+    using namespace figuring;
+    Figure f;
+    makeUnknowns(d, s, set, f);
+    relateWithinViews(f);
+    makeMarks(f);
+    joinStations(f);
+    relateByLooks(d, set, f);
+    setWeights(f);
+    return f;
+}
+
+} // namespace prism

@@ -1,0 +1,234 @@
+#include "core/figure/builder.h"
+
+#include <set>
+
+namespace prism::figuring {
+namespace {
+
+Equation onCircle(const Figure& f, int point, const FigureCurve& arc) {
+    const FigurePoint &p = f.points[point], &c = f.points[arc.centre];
+    const Vec2 d = f.at(p, f.drawn) - f.at(c, f.drawn);
+    const double tol = f.tolerances.same_model;
+    // At a quadrant the equation is linear, and says more: the point stays level with the centre.
+    if (std::abs(d.x) <= tol)
+        return Equation::linearOf(Level::structure,
+                                  {{p.v, 1}, {c.v, -1}, {arc.radius, d.y > 0 ? -1.0 : 1.0}});
+    if (std::abs(d.y) <= tol)
+        return Equation::linearOf(Level::structure,
+                                  {{p.u, 1}, {c.u, -1}, {arc.radius, d.x > 0 ? -1.0 : 1.0}});
+    Equation e;
+    e.kind = EquationKind::point_on_circle;
+    e.v = {p.u, p.v, c.u, c.v, arc.radius};
+    return e;
+}
+
+void add(Figure& f, Equation e, RelationKind kind, std::vector<int> curves) {
+    e.owner = static_cast<int>(f.relations.size());
+    f.relations.push_back({kind, std::move(curves)});
+    f.equations.push_back(std::move(e));
+}
+
+void arcEnds(Figure& f) {
+    for (size_t i = 0; i < f.curves.size(); ++i) {
+        const FigureCurve& c = f.curves[i];
+        if (c.radius < 0 || c.p0 < 0) continue;
+        for (int p : {c.p0, c.p1}) add(f, onCircle(f, p, c), RelationKind::on_circle, {static_cast<int>(i)});
+    }
+}
+
+/// Tangency of an arc and what it meets at a common end.
+void tangentAtJoint(Figure& f, int ai, int bi, int point) {
+    const FigureCurve &a = f.curves[ai], &b = f.curves[bi];
+    const double angular =
+        std::max(f.tolerances.angular, f.tolerances.same_model / std::max(f.drawn[a.radius], 1e-6));
+    const FigurePoint& p = f.points[point];
+    const FigurePoint& c = f.points[a.centre];
+    const Vec2 r = normalized(f.at(p, f.drawn) - f.at(c, f.drawn));
+    if (std::holds_alternative<Segment>(b.drawn)) {
+        const Segment& s = std::get<Segment>(b.drawn);
+        if (std::abs(dot(r, normalized(s.b - s.a))) > angular) return;
+        if (std::abs(r.x) < 1e-9)
+            return add(f, Equation::linearOf(Level::structure, {{p.u, 1}, {c.u, -1}}), RelationKind::tangent,
+                       {ai, bi});
+        if (std::abs(r.y) < 1e-9)
+            return add(f, Equation::linearOf(Level::structure, {{p.v, 1}, {c.v, -1}}), RelationKind::tangent,
+                       {ai, bi});
+        const FigurePoint& q = f.points[b.p0 == point ? b.p1 : b.p0];
+        Equation e;
+        e.kind = EquationKind::radius_square;
+        e.v = {p.u, p.v, c.u, c.v, q.u, q.v};
+        add(f, e, RelationKind::tangent, {ai, bi});
+    } else if (b.radius >= 0 && b.centre != a.centre) {
+        const FigurePoint& o = f.points[b.centre];
+        if (std::abs(cross(r, normalized(f.at(p, f.drawn) - f.at(o, f.drawn)))) > angular) return;
+        Equation e;
+        e.kind = EquationKind::collinear;
+        e.v = {c.u, c.v, p.u, p.v, o.u, o.v};
+        add(f, e, RelationKind::tangent, {ai, bi});
+    }
+}
+
+void tangents(Figure& f) {
+    std::map<int, std::vector<int>> meeting;
+    for (size_t i = 0; i < f.curves.size(); ++i)
+        if (f.curves[i].p0 >= 0) {
+            meeting[f.curves[i].p0].push_back(static_cast<int>(i));
+            meeting[f.curves[i].p1].push_back(static_cast<int>(i));
+        }
+    for (const auto& [point, curves] : meeting)
+        for (int a : curves)
+            for (int b : curves)
+                if (a != b && f.curves[a].radius >= 0 && (f.curves[b].radius < 0 || a < b))
+                    tangentAtJoint(f, a, b, point);
+}
+
+/// Ends that lie in the middle of another curve of the view (a step's line ending on the outline).
+void endsOnCurves(Figure& f) {
+    const double tol = f.tolerances.same_model;
+    std::set<int> ends;
+    for (const FigureCurve& c : f.curves)
+        if (c.p0 >= 0) ends.insert(c.p0), ends.insert(c.p1);
+    for (size_t i = 0; i < f.curves.size(); ++i) {
+        const FigureCurve c = f.curves[i];
+        const Box2 box = boxOf(c.drawn).grown(tol);
+        for (int e : ends) {
+            const FigurePoint& p = f.points[e];
+            if (p.view != c.view || e == c.p0 || e == c.p1) continue;
+            const Vec2 at = f.at(p, f.drawn);
+            if (!box.contains(at) || distanceTo(c.drawn, at) > tol) continue;
+            if (c.radius >= 0) {
+                Equation q = onCircle(f, e, c);
+                q.level = Level::weak, q.score = 50;
+                add(f, q, RelationKind::on_circle, {static_cast<int>(i)});
+            } else if (auto* s = std::get_if<Segment>(&c.drawn)) {
+                const FigurePoint &a = f.points[c.p0], &b = f.points[c.p1];
+                Equation q;
+                if (std::abs(s->a.x - s->b.x) <= tol)
+                    q = Equation::linearOf(Level::weak, {{p.u, 1}, {a.u, -1}});
+                else if (std::abs(s->a.y - s->b.y) <= tol)
+                    q = Equation::linearOf(Level::weak, {{p.v, 1}, {a.v, -1}});
+                else
+                    q.kind = EquationKind::collinear, q.v = {a.u, a.v, p.u, p.v, b.u, b.v};
+                q.level = Level::weak, q.score = 50;
+                add(f, q, RelationKind::on_line, {static_cast<int>(i)});
+            }
+        }
+    }
+}
+
+/// What the merged unknowns already say, listed for people.
+void listMerged(Figure& f) {
+    std::map<int, int> centres;
+    std::set<int> seen;
+    for (size_t i = 0; i < f.curves.size(); ++i) {
+        const FigureCurve& c = f.curves[i];
+        const int k = static_cast<int>(i);
+        if (std::holds_alternative<Segment>(c.drawn) && c.p0 >= 0) {
+            if (f.points[c.p0].u == f.points[c.p1].u) f.relations.push_back({RelationKind::vertical, {k}});
+            if (f.points[c.p0].v == f.points[c.p1].v) f.relations.push_back({RelationKind::horizontal, {k}});
+        }
+        if (c.centre >= 0 && !centres.emplace(c.centre, k).second)
+            f.relations.push_back({RelationKind::concentric, {centres[c.centre], k}});
+        for (int p : {c.p0, c.p1})
+            if (p >= 0 && !seen.insert(p).second) f.relations.push_back({RelationKind::coincident, {k}});
+    }
+}
+
+} // namespace
+
+void relateWithinViews(Figure& f) {
+    listMerged(f);
+    arcEnds(f);
+    tangents(f);
+    endsOnCurves(f);
+}
+
+void relateByLooks(const Drawing& d, const ViewSet& set, Figure& f) {
+    const double tol = f.tolerances.same_model;
+    for (size_t i = 0; i < f.curves.size(); ++i) {
+        if (f.curves[i].radius < 0) continue;
+        for (size_t j = i + 1; j < f.curves.size(); ++j) { // the nearest later one is enough: equality chains
+            const FigureCurve &a = f.curves[i], &b = f.curves[j];
+            if (b.radius < 0 || a.view != b.view || (a.p0 < 0) != (b.p0 < 0)) continue;
+            if (std::abs(f.drawn[a.radius] - f.drawn[b.radius]) > tol) continue;
+            Equation e = Equation::linearOf(Level::weak, {{a.radius, 1}, {b.radius, -1}});
+            e.score = 3;
+            add(f, e, RelationKind::equal, {static_cast<int>(i), static_cast<int>(j)});
+            break;
+        }
+    }
+    for (const FigureView& fv : f.views)
+        for (int line : set.views[fv.view].centre_lines) {
+            const Curve c = transformed(d.entities[line].curves[0], fv.to_model);
+            const auto* s = std::get_if<Segment>(&c);
+            if (!s) continue;
+            const bool vertical = std::abs(s->a.x - s->b.x) <= tol, level = std::abs(s->a.y - s->b.y) <= tol;
+            if (vertical == level) continue;
+            const Axis axis = vertical ? fv.axes.right : fv.axes.up;
+            const double at = vertical ? s->a.x : s->a.y;
+            const double lo = vertical ? std::min(s->a.y, s->b.y) : std::min(s->a.x, s->b.x);
+            const double hi = vertical ? std::max(s->a.y, s->b.y) : std::max(s->a.x, s->b.x);
+            // Pairs of marks at equal distance on both sides, beside the line; centred on a mark of the axis
+            // if any.
+            std::vector<const Mark*> near;
+            const Mark* middle = nullptr;
+            for (const Mark& m : f.marks) {
+                if (m.view != fv.view || m.axis != axis) continue;
+                if (std::abs(m.value - at) <= tol) middle = middle ? middle : &m;
+                for (double o : m.others)
+                    if (o >= lo - tol && o <= hi + tol) {
+                        near.push_back(&m);
+                        break;
+                    }
+            }
+            std::sort(near.begin(), near.end(),
+                      [](const Mark* a, const Mark* b) { return a->value < b->value; });
+            const Mark *a0 = nullptr, *b0 = nullptr;
+            for (const Mark* a : near) {
+                if (a->value >= at - tol) break;
+                for (const Mark* b : near) {
+                    if (std::abs(a->value + b->value - 2 * at) > tol) continue;
+                    std::vector<Term> terms = a->terms;
+                    terms.insert(terms.end(), b->terms.begin(), b->terms.end());
+                    if (middle)
+                        for (Term t : middle->terms) terms.push_back({t.variable, -2 * t.factor});
+                    else if (a0)
+                        for (const Mark* o : {a0, b0})
+                            for (Term t : o->terms) terms.push_back({t.variable, -t.factor});
+                    if (!middle && !a0)
+                        a0 = a, b0 = b;
+                    else {
+                        Equation e = Equation::linearOf(Level::weak, terms);
+                        e.score = 2;
+                        if (!e.terms.empty()) add(f, e, RelationKind::symmetric, {a->curve, b->curve});
+                    }
+                    break;
+                }
+            }
+        }
+}
+
+void setWeights(Figure& f) {
+    f.weights.assign(f.drawn.size(), 1);
+    for (int axis = 0; axis < 3; ++axis) {
+        double lo = std::numeric_limits<double>::infinity(), hi = -lo;
+        for (const Mark& m : f.marks)
+            if (static_cast<int>(m.axis) == axis) lo = std::min(lo, m.value), hi = std::max(hi, m.value);
+        double datum = lo;
+        for (const FigureCurve& c : f.curves) { // a part of revolution: its centre stays, both sides move
+            if (c.centre < 0 || c.p0 >= 0) continue;
+            const FigurePoint& p = f.points[c.centre];
+            for (int var : {p.u, p.v})
+                if (f.axis_of[var] == axis &&
+                    std::abs(2 * f.drawn[var] - lo - hi) < f.tolerances.same_model &&
+                    std::abs(2 * f.drawn[c.radius] - (hi - lo)) < f.tolerances.same_model)
+                    datum = f.drawn[var];
+        }
+        const double reach = std::max({hi - datum, datum - lo, 1e-9});
+        for (size_t i = 0; i < f.drawn.size(); ++i)
+            if (f.axis_of[i] == axis)
+                f.weights[i] = std::pow(10, 4 * (1 - std::abs(f.drawn[i] - datum) / reach));
+    }
+}
+
+} // namespace prism::figuring

@@ -1,0 +1,252 @@
+#include "core/ledger/ledger.h"
+
+#include "core/ledger/bind.h"
+
+#include <fmt/format.h>
+#include <set>
+
+namespace prism {
+namespace {
+
+const char* stemOf(const LedgerEntry& e) {
+    switch (e.kind) {
+    case DimensionKind::radius:
+        return "radius";
+    case DimensionKind::diameter:
+        return "dia";
+    case DimensionKind::angular:
+        return "angle";
+    default:
+        break;
+    }
+    if (!e.along_axis) return "length";
+    return e.axis == Axis::x ? "x" : e.axis == Axis::y ? "y" : "z";
+}
+
+void nameEntries(Ledger& l) {
+    std::map<std::string, int> used;
+    for (LedgerEntry& e : l.entries) e.name = fmt::format("{}{}", stemOf(e), ++used[stemOf(e)]);
+}
+
+/// The entry's present value from the unknowns.
+double measuredIn(const LedgerEntry& e, const std::vector<double>& x) {
+    Equation q = e.equation;
+    if (q.kind == EquationKind::angle) {
+        const double moved = evaluate(q, x, nullptr); // how far the angle is from its present value
+        return e.value + (q.value < 0 ? -moved : moved) * 180 / kPi;
+    }
+    return evaluate(q, x, nullptr) + q.value;
+}
+
+void setValue(LedgerEntry& e, double value) {
+    if (e.equation.kind == EquationKind::angle) {
+        // The drawn equation may measure the supplement or the opposite turn; both change by the same amount.
+        const double change = (value - e.value) * kPi / 180;
+        const bool supplement = std::abs(std::abs(e.equation.value) * 180 / kPi - e.value) > 1e-6 * 180;
+        const double sign = (e.equation.value < 0 ? -1.0 : 1.0) * (supplement ? -1 : 1);
+        e.equation.value += sign * change;
+    } else
+        e.equation.value = value;
+    e.value = value;
+}
+
+void decideStates(const Figure& f, Ledger& l) {
+    std::vector<Equation> eq = f.equations;
+    std::erase_if(eq, [](const Equation& e) { return e.level == Level::weak; });
+    std::map<int, LedgerEntry*> byEquation;
+    for (bool reference : {false, true}) // a dimension in parentheses never drives if another can
+        for (LedgerEntry& e : l.entries) {
+            const bool inParentheses = e.text.find('(') != std::string::npos;
+            if (e.equation.terms.empty() && e.equation.kind == EquationKind::linear) continue;
+            if (inParentheses != reference) continue;
+            if (reference) {
+                e.state = EntryState::reports, e.why = "in parentheses on the sheet";
+                continue;
+            }
+            byEquation[static_cast<int>(eq.size())] = &e;
+            eq.push_back(e.equation);
+        }
+    const SolveOutcome o = solve(eq, f.drawn, f.weights, f.tolerance());
+    for (auto& [i, e] : byEquation) e->state = EntryState::drives;
+    for (int i : o.redundant)
+        if (auto it = byEquation.find(i); it != byEquation.end()) {
+            it->second->state = EntryState::reports;
+            it->second->why = "follows from other dimensions";
+        }
+    for (const Clash& c : o.clashes)
+        if (auto it = byEquation.find(c.equations.back()); it != byEquation.end()) {
+            it->second->state = EntryState::reports;
+            it->second->why = "follows from other dimensions, which differ a little as drawn";
+        }
+}
+
+} // namespace
+
+const char* nameOf(EntryState s) {
+    constexpr std::array names{"drives", "reports", "loose", "held", "clashes"};
+    return names[static_cast<size_t>(s)];
+}
+
+const char* nameOf(MovingSide s) {
+    constexpr std::array names{"either", "first", "second"};
+    return names[static_cast<size_t>(s)];
+}
+
+const LedgerEntry* Ledger::named(const std::string& name) const {
+    for (const LedgerEntry& e : entries)
+        if (e.name == name) return &e;
+    return nullptr;
+}
+
+LedgerEntry* Ledger::named(const std::string& name) {
+    return const_cast<LedgerEntry*>(std::as_const(*this).named(name));
+}
+
+Ledger makeLedger(const Drawing& d, const ViewSet& set, const Figure& f) {
+    Ledger l;
+    for (const View& v : set.views)
+        for (int id : v.dimensions) {
+            const Dimension& dim = d.dimensions[id];
+            LedgerEntry e;
+            e.dimension = id, e.handle = dim.handle, e.view = v.id, e.kind = dim.kind, e.text = dim.text;
+            const double unit = dim.kind == DimensionKind::angular ? 1 : set.unit.mm;
+            const double span = dim.factor != 0 ? dim.measured / dim.factor : dim.measured;
+            e.drawn = dim.kind == DimensionKind::angular ? dim.measured : span * v.mm_per_sheet;
+            e.said = dim.value * unit, e.plus = dim.plus * unit, e.minus = dim.minus * unit;
+            e.value = e.drawn, e.count = dim.count;
+            bindDimension(d, set, f, dim, e);
+            if (e.why.empty() && e.equation.kind == EquationKind::linear && !e.equation.terms.empty()) {
+                e.equation.value = 0; // what the figure really has there, to the last digit
+                e.value = evaluate(e.equation, f.drawn, nullptr);
+                e.equation.value = e.value;
+            }
+            l.entries.push_back(std::move(e));
+        }
+    std::sort(l.entries.begin(), l.entries.end(),
+              [](const auto& a, const auto& b) { return a.dimension < b.dimension; });
+    nameEntries(l);
+    decideStates(f, l);
+    return l;
+}
+
+namespace {
+
+/// Values of all entries with the formulas worked out in the order of their dependence.
+Result<std::map<std::string, double>> wantedValues(const Ledger& l, const NumberChoices& choices) {
+    std::map<std::string, double> values;
+    std::set<std::string> open;
+    for (const LedgerEntry& e : l.entries) {
+        const auto c = choices.find(e.name);
+        values[e.name] = c != choices.end() && c->second.value ? *c->second.value : e.value;
+        if (c != choices.end() && !c->second.formula.empty()) open.insert(e.name);
+    }
+    while (!open.empty()) {
+        const size_t before = open.size();
+        for (auto it = open.begin(); it != open.end();) {
+            const std::string& formula = choices.at(*it).formula;
+            const auto names = namesIn(formula);
+            const bool ready = std::none_of(names.begin(), names.end(),
+                                            [&](const std::string& n) { return open.contains(n); });
+            if (!ready) {
+                ++it;
+                continue;
+            }
+            const auto v = evaluateFormula(formula, values);
+            if (!v)
+                return tl::make_unexpected(
+                    Error{ErrorCode::usage, fmt::format("{}: {}", *it, v.error().message)});
+            values[*it] = *v;
+            it = open.erase(it);
+        }
+        if (open.size() == before)
+            return failure(ErrorCode::usage, fmt::format("the formulas of {} refer to each other in a circle",
+                                                         fmt::join(open, ", ")));
+    }
+    return values;
+}
+
+std::string refusal(const std::vector<std::string>& names) {
+    return fmt::format("These values cannot hold together: {}. Nothing was changed.", fmt::join(names, ", "));
+}
+
+/// The side that is to stay is made heavy; the datum's weights rule otherwise.
+void favour(const LedgerEntry& e, std::vector<double>& weights) {
+    if (e.moving_side == MovingSide::either) return;
+    for (const Term& t : e.moving_side == MovingSide::second ? e.low : e.high) weights[t.variable] *= 1e6;
+}
+
+struct Posed {
+    std::vector<Equation> equations;
+    std::vector<double> weights;
+    std::map<int, int> entry_of; ///< equation to entry
+};
+
+/// The wanted values as equations; a value given to an entry that reports makes it drive in place of a free
+/// one.
+Result<Posed> pose(const Figure& f, Ledger& next, const NumberChoices& choices,
+                   const std::map<std::string, double>& values) {
+    Posed p{f.equations, f.weights, {}};
+    for (bool chosen : {true, false})
+        for (size_t i = 0; i < next.entries.size(); ++i) {
+            LedgerEntry& e = next.entries[i];
+            const auto c = choices.find(e.name);
+            const bool set =
+                c != choices.end() && (c->second.value || !c->second.formula.empty() || c->second.held);
+            if (set != chosen) continue;
+            if (c != choices.end()) e.formula = c->second.formula, e.moving_side = c->second.moving_side;
+            if (set && e.state == EntryState::loose)
+                return failure(ErrorCode::usage,
+                               fmt::format("{} is loose and cannot drive: {}", e.name, e.why));
+            if (e.state == EntryState::loose || (e.state == EntryState::reports && !set)) continue;
+            if (set) e.state = c->second.held ? EntryState::held : EntryState::drives, e.why.clear();
+            if (const double v = values.at(e.name); v != e.value) {
+                if (!e.angular() && v <= 0)
+                    return failure(ErrorCode::usage, fmt::format("{} must be greater than zero", e.name));
+                setValue(e, v);
+                favour(e, p.weights);
+            }
+            p.entry_of[static_cast<int>(p.equations.size())] = static_cast<int>(i);
+            p.equations.push_back(e.equation);
+        }
+    return p;
+}
+
+} // namespace
+
+DriveOutcome drive(Figure& f, Ledger& ledger, const NumberChoices& choices) {
+    DriveOutcome out;
+    for (const auto& [name, c] : choices)
+        if (!ledger.named(name)) {
+            out.message = fmt::format("there is no number named {} on this sheet", name);
+            return out;
+        }
+    const auto values = wantedValues(ledger, choices);
+    if (!values) return out.message = values.error().message, out;
+    Ledger next = ledger;
+    const auto posed = pose(f, next, choices, *values);
+    if (!posed) return out.message = posed.error().message, out;
+    const SolveOutcome s = solve(posed->equations, f.now, posed->weights, f.tolerance());
+    if (!s.clashes.empty()) {
+        std::set<std::string> names;
+        for (const Clash& c : s.clashes)
+            for (int i : c.equations)
+                if (auto it = posed->entry_of.find(i); it != posed->entry_of.end())
+                    names.insert(next.entries[it->second].name);
+        out.clashing.assign(names.begin(), names.end());
+        out.message = refusal(out.clashing);
+        return out;
+    }
+    if (!s.converged) {
+        out.message = fmt::format(
+            "No shape was found with these values (largest gap {:.4g} mm). Nothing was changed.", s.worst);
+        return out;
+    }
+    out.let_go = static_cast<int>(s.let_go.size());
+    f.now = s.x;
+    for (LedgerEntry& e : next.entries)
+        if (e.state == EntryState::reports) e.value = measuredIn(e, f.now);
+    ledger = std::move(next);
+    return out;
+}
+
+} // namespace prism

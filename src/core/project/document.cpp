@@ -1,0 +1,142 @@
+#include "core/project/document.h"
+
+#include "core/delivering/step_file.h"
+#include "core/project/project_file.h"
+#include "core/reading/read.h"
+
+#include <filesystem>
+#include <fmt/format.h>
+
+namespace prism {
+namespace {
+
+/// Everything up to the figure and ledger as drawn.
+Result<void> readStages(const std::string& source, const Choices& c, Model& m, const Model* before,
+                        const Choices& was, Progress& progress) {
+    if (before)
+        m.drawing = before->drawing;
+    else {
+        auto d = readDrawing(source, progress);
+        if (!d) return tl::make_unexpected(d.error());
+        m.drawing = std::move(*d);
+    }
+    if (before && c.layers == was.layers && c.views == was.views) {
+        m.sheet = before->sheet, m.views = before->views, m.drawn = before->drawn,
+        m.drawn_ledger = before->drawn_ledger;
+        m.findings = before->findings;
+        return {};
+    }
+    m.sheet = clean(m.drawing, c.layers);
+    m.views = findViews(m.drawing, m.sheet, c.views, progress);
+    if (progress.cancelled()) return failure(ErrorCode::cancelled, "cancelled");
+    m.drawn = buildFigure(m.drawing, m.sheet, m.views);
+    m.drawn_ledger = makeLedger(m.drawing, m.views, m.drawn);
+    m.findings = check({m.drawing, m.sheet, m.views, m.drawn, m.drawn_ledger}, progress);
+    return {};
+}
+
+Result<void> driveStage(const Choices& c, Model& m) {
+    m.figure = m.drawn;
+    m.ledger = m.drawn_ledger;
+    NumberChoices numbers = c.numbers;
+    std::erase_if(numbers, [](const auto& n) { return n.second == NumberChoice{}; });
+    const DriveOutcome o = drive(m.figure, m.ledger, numbers);
+    if (!o.ok() && !numbers.empty()) return failure(ErrorCode::impossible, o.message);
+    if (!o.ok()) m.trouble = o.message; // the sheet as drawn contradicts itself; it is shown as drawn
+    m.areas = closedAreas(m.figure, m.figure.now);
+    return {};
+}
+
+} // namespace
+
+Result<std::shared_ptr<const Model>> computeModel(const std::string& source, const Choices& c,
+                                                  const std::shared_ptr<const Model>& before,
+                                                  const Choices& was, Progress& progress) {
+    auto m = std::make_shared<Model>();
+    if (auto r = readStages(source, c, *m, before.get(), was, progress); !r)
+        return tl::make_unexpected(r.error());
+    const bool sameFigure =
+        before && c.layers == was.layers && c.views == was.views && c.numbers == was.numbers;
+    if (sameFigure) {
+        m->figure = before->figure, m->ledger = before->ledger, m->areas = before->areas,
+        m->trouble = before->trouble;
+    } else if (auto r = driveStage(c, *m); !r)
+        return tl::make_unexpected(r.error());
+    if (sameFigure && c.steps == was.steps) {
+        m->build = before->build, m->proof = before->proof;
+        return std::shared_ptr<const Model>(m);
+    }
+    m->build = build(m->figure, c.steps, progress);
+    if (!m->build.shape.IsNull()) {
+        auto p = prove(m->figure, m->build.shape, progress);
+        if (p)
+            m->proof = std::move(*p);
+        else
+            m->trouble = p.error().message;
+    }
+    if (progress.cancelled()) return failure(ErrorCode::cancelled, "cancelled; nothing was changed");
+    return std::shared_ptr<const Model>(m);
+}
+
+Result<Document> Document::open(const std::string& path, Progress& progress) {
+    auto bytes = fileBytes(path);
+    if (!bytes) return tl::make_unexpected(bytes.error());
+    Document d;
+    const std::string name = std::filesystem::path(path).filename().string();
+    d.source_name_ = name;
+    if (isProject(*bytes)) {
+        auto p = readProject(*bytes);
+        if (!p)
+            return tl::make_unexpected(Error{p.error().code, fmt::format("{}: {}", path, p.error().message)});
+        d.source_ = std::move(p->source);
+        d.source_name_ = p->source_name;
+        d.choices_ = d.saved_ = std::move(p->choices);
+        d.project_path_ = path;
+    } else
+        d.source_ = std::move(*bytes);
+    auto m = computeModel(d.source_, d.choices_, nullptr, {}, progress);
+    if (!m) return tl::make_unexpected(Error{m.error().code, fmt::format("{}: {}", path, m.error().message)});
+    d.model_ = std::move(*m);
+    return d;
+}
+
+void Document::commit(std::string label, Choices next, std::shared_ptr<const Model> model) {
+    undo_.push_back({std::move(label), std::move(choices_), std::move(model_)});
+    redo_.clear();
+    choices_ = std::move(next);
+    model_ = std::move(model);
+}
+
+Result<void> Document::apply(std::string label, Choices next, Progress& progress) {
+    auto m = computeModel(source_, next, model_, choices_, progress);
+    if (!m) return tl::make_unexpected(m.error());
+    commit(std::move(label), std::move(next), std::move(*m));
+    return {};
+}
+
+void Document::undo() {
+    if (undo_.empty()) return;
+    Past p = std::move(undo_.back());
+    undo_.pop_back();
+    redo_.push_back({p.label, std::move(choices_), std::move(model_)});
+    choices_ = std::move(p.choices), model_ = std::move(p.model);
+}
+
+void Document::redo() {
+    if (redo_.empty()) return;
+    Past p = std::move(redo_.back());
+    redo_.pop_back();
+    undo_.push_back({p.label, std::move(choices_), std::move(model_)});
+    choices_ = std::move(p.choices), model_ = std::move(p.model);
+}
+
+Result<void> Document::save(const std::string& path) {
+    auto bytes = projectBytes({source_, source_name_, choices_});
+    if (!bytes) return tl::make_unexpected(bytes.error());
+    if (auto r = writeAtomically(path, *bytes); !r) return r;
+    project_path_ = path;
+    saved_ = choices_;
+    return {};
+}
+
+} // namespace prism

@@ -1,0 +1,94 @@
+#include "core/building/kernel.h"
+#include "core/proofing/proof.h"
+
+#include <BRepAdaptor_Curve.hxx>
+#include <BRepLib.hxx>
+#include <HLRAlgo_Projector.hxx>
+#include <HLRBRep_Algo.hxx>
+#include <HLRBRep_HLRToShape.hxx>
+#include <TopExp_Explorer.hxx>
+#include <TopoDS.hxx>
+#include <gp_Ax2.hxx>
+#include <gp_Circ.hxx>
+#include <gp_Elips.hxx>
+
+namespace prism {
+namespace {
+
+/// Viewing frame of a role: towards the viewer, to the right, on paper.
+gp_Ax2 frameOf(Role role) {
+    const ViewAxes a = axesOf(role);
+    auto unit = [](Axis k, int sign) {
+        return gp_Dir(k == Axis::x ? sign : 0, k == Axis::y ? sign : 0, k == Axis::z ? sign : 0);
+    };
+    const gp_Dir right = unit(a.right, a.right_sign), up = unit(a.up, a.up_sign);
+    return {gp_Pnt(0, 0, 0), right.Crossed(up), right};
+}
+
+/// Paper coordinates of the projector to the view's own axes (signs undone).
+struct Back {
+    int su, sv;
+    Vec2 operator()(const gp_Pnt& p) const { return {su * p.X(), sv * p.Y()}; }
+    Vec2 dir(const gp_Dir& d) const { return {su * d.X(), sv * d.Y()}; }
+};
+
+Curve curveOf(const TopoDS_Edge& e, const Back& back) {
+    const BRepAdaptor_Curve c(e);
+    const double t0 = c.FirstParameter(), t1 = c.LastParameter();
+    if (c.GetType() == GeomAbs_Line) return Segment{back(c.Value(t0)), back(c.Value(t1))};
+    if (c.GetType() == GeomAbs_Circle) {
+        const gp_Circ k = c.Circle();
+        const Vec2 x = back.dir(k.XAxis().Direction()), y = back.dir(k.YAxis().Direction());
+        const double turn = cross(x, y) < 0 ? -1 : 1;
+        return Arc{back(k.Location()), k.Radius(), angleOf(x) + turn * t0, turn * (t1 - t0)};
+    }
+    if (c.GetType() == GeomAbs_Ellipse) {
+        const gp_Elips k = c.Ellipse();
+        const Vec2 x = back.dir(k.XAxis().Direction()), y = back.dir(k.YAxis().Direction());
+        const double turn = cross(x, y) < 0 ? -1 : 1;
+        return EllipseArc{back(k.Location()), x * k.MajorRadius(), k.MinorRadius() / k.MajorRadius(),
+                          turn * t0, turn * (t1 - t0)};
+    }
+    std::vector<Vec2> points;
+    constexpr int n = 48;
+    for (int i = 0; i <= n; ++i) points.push_back(back(c.Value(t0 + (t1 - t0) * i / n)));
+    points.erase(
+        std::unique(points.begin(), points.end(), [](Vec2 a, Vec2 b) { return distance(a, b) < 1e-9; }),
+        points.end());
+    if (points.size() < 2) return Segment{points.front(), points.front()};
+    return splineThrough(points);
+}
+
+void collect(const TopoDS_Shape& compound, ProjectedLine::Kind kind, const Back& back,
+             std::vector<ProjectedLine>& out) {
+    if (compound.IsNull()) return;
+    BRepLib::BuildCurves3d(compound);
+    for (TopExp_Explorer x(compound, TopAbs_EDGE); x.More(); x.Next()) {
+        const Curve c = curveOf(TopoDS::Edge(x.Current()), back);
+        if (lengthOf(c) > 1e-6) out.push_back({kind, c});
+    }
+}
+
+} // namespace
+
+Result<std::vector<ProjectedLine>> projected(const TopoDS_Shape& shape, Role role) {
+    return guarded<std::vector<ProjectedLine>>([&] {
+        Handle(HLRBRep_Algo) algo = new HLRBRep_Algo();
+        algo->Add(shape);
+        algo->Projector(HLRAlgo_Projector(frameOf(role)));
+        algo->Update();
+        algo->Hide();
+        HLRBRep_HLRToShape to(algo);
+        const ViewAxes a = axesOf(role);
+        const Back back{a.right_sign, a.up_sign};
+        std::vector<ProjectedLine> r;
+        collect(to.VCompound(), ProjectedLine::Kind::visible, back, r);
+        collect(to.OutLineVCompound(), ProjectedLine::Kind::visible, back, r);
+        collect(to.Rg1LineVCompound(), ProjectedLine::Kind::smooth, back, r);
+        collect(to.HCompound(), ProjectedLine::Kind::hidden, back, r);
+        collect(to.OutLineHCompound(), ProjectedLine::Kind::hidden, back, r);
+        return r;
+    });
+}
+
+} // namespace prism

@@ -1,0 +1,108 @@
+#include "core/proofing/proof.h"
+
+#include "core/proofing/cover.h"
+
+namespace prism {
+namespace {
+
+using Kind = ProjectedLine::Kind;
+
+struct Lines {
+    std::vector<const Curve*> curves;
+    std::vector<Box2> boxes;
+    void add(const Curve& c, double tol) {
+        curves.push_back(&c);
+        boxes.push_back(boxOf(c).grown(2 * tol));
+    }
+    std::vector<const Curve*> near(const Curve& c, double tol) const {
+        const Box2 b = boxOf(c).grown(2 * tol);
+        std::vector<const Curve*> r;
+        for (size_t i = 0; i < curves.size(); ++i)
+            if (boxes[i].overlaps(b)) r.push_back(curves[i]);
+        return r;
+    }
+};
+
+/// Writes the pieces of one line: what is covered as matched, the rest with the state given.
+void take(ViewProof& v, const Curve& c, int curve, bool hidden, LineState off,
+          const std::vector<Interval>& gaps) {
+    const double len = lengthOf(c);
+    double at = 0;
+    auto piece = [&](LineState s, double t0, double t1) {
+        if (t1 <= t0) return;
+        if (s == LineState::matched && off == LineState::extra) return; // the sheet's own line stands for it
+        v.pieces.push_back({s, hidden, curve, part(c, t0, t1), len * (t1 - t0)});
+        (s == LineState::matched   ? v.matched_length
+         : s == LineState::missing ? v.missing_length
+                                   : v.extra_length) += len * (t1 - t0);
+    };
+    for (const Interval& g : gaps) {
+        piece(LineState::matched, at, g.from);
+        piece(off, g.from, g.to);
+        at = g.to;
+    }
+    piece(LineState::matched, at, 1);
+    if (off == LineState::missing)
+        ++(gaps.empty() ? v.matched : v.missing);
+    else if (!gaps.empty())
+        ++v.extra;
+}
+
+} // namespace
+
+const char* nameOf(LineState s) {
+    constexpr std::array names{"matched", "missing", "extra"};
+    return names[static_cast<size_t>(s)];
+}
+
+ViewProof compare(const Figure& f, const FigureView& view, const std::vector<double>& x,
+                  const std::vector<ProjectedLine>& lines) {
+    const double tol = f.tolerances.proof;
+    ViewProof v;
+    v.view = view.view;
+    v.role = view.role;
+    std::vector<std::pair<int, Curve>> sheet;
+    bool anyHidden = false;
+    for (size_t i = 0; i < f.curves.size(); ++i) {
+        if (f.curves[i].view != view.view) continue;
+        sheet.emplace_back(static_cast<int>(i), f.curve(static_cast<int>(i), x));
+        anyHidden = anyHidden || f.curves[i].role == LineRole::hidden;
+    }
+    Lines seen, any, drawnSeen, drawnAny;
+    for (const ProjectedLine& l : lines) {
+        if (l.kind != Kind::hidden) seen.add(l.shape, tol);
+        any.add(l.shape, tol);
+    }
+    for (const auto& [i, c] : sheet) {
+        const bool hidden = f.curves[i].role == LineRole::hidden;
+        take(v, c, i, hidden, LineState::missing, uncovered(c, (hidden ? any : seen).near(c, tol), tol));
+        if (!hidden) drawnSeen.add(c, tol);
+        drawnAny.add(c, tol);
+    }
+    for (const ProjectedLine& l : lines) {
+        if (l.kind == Kind::smooth || (l.kind == Kind::hidden && !anyHidden)) continue;
+        const bool hidden = l.kind == Kind::hidden;
+        take(v, l.shape, -1, hidden, LineState::extra,
+             uncovered(l.shape, (hidden ? drawnAny : drawnSeen).near(l.shape, tol), tol));
+    }
+    return v;
+}
+
+Result<Proof> prove(const Figure& f, const TopoDS_Shape& shape, Progress& progress) {
+    Proof p;
+    if (shape.IsNull()) return failure(ErrorCode::impossible, "there is no solid to compare");
+    for (const FigureView& v : f.views) {
+        progress.report(static_cast<double>(p.views.size()) / static_cast<double>(f.views.size()),
+                        "Projecting the solid back");
+        if (progress.cancelled()) return failure(ErrorCode::cancelled, "the proof was cancelled");
+        const auto lines = projected(shape, v.role);
+        if (!lines) return tl::make_unexpected(lines.error());
+        p.views.push_back(compare(f, v, f.now, *lines));
+        p.matched += p.views.back().matched;
+        p.missing += p.views.back().missing;
+        p.extra += p.views.back().extra;
+    }
+    return p;
+}
+
+} // namespace prism

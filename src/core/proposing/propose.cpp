@@ -1,0 +1,246 @@
+#include "core/proposing/propose.h"
+
+#include "core/building/kernel.h"
+
+#include <BRepAlgoAPI_Cut.hxx>
+#include <fmt/format.h>
+
+namespace prism {
+namespace {
+
+constexpr int kMostTrials = 160;
+
+/// How far a solid is from the sheet: mm of missing and extra line.
+double distanceFromSheet(const Proof& p) {
+    double sum = 0;
+    for (const ViewProof& v : p.views) sum += v.missing_length + v.extra_length;
+    return sum;
+}
+
+struct State {
+    std::vector<Step> steps;
+    TopoDS_Shape shape;
+    double off = std::numeric_limits<double>::infinity();
+};
+
+class Proposer {
+  public:
+    Proposer(const Figure& f, Progress& p) : f_(f), progress_(p), areas_(closedAreas(f, f.drawn)) {}
+
+    bool start(const std::vector<Step>& steps) {
+        BuildResult b = build(f_, steps, quiet_);
+        if (!b.ok()) return false;
+        State s{steps, b.shape, 0};
+        if (!score(s)) return false;
+        if (s.off < best_.off) best_ = std::move(s);
+        return true;
+    }
+    /// Tries a cut and keeps it when it brings the solid closer to the sheet.
+    bool attempt(const Step& cut) {
+        if (tried_ >= kMostTrials || progress_.cancelled() || best_.off < f_.tolerances.proof * 10)
+            return false;
+        ++tried_;
+        progress_.report(static_cast<double>(tried_) / kMostTrials, "Proposing a solid");
+        const auto body = stepBody(f_, cut);
+        if (!body) return false;
+        State s{best_.steps, {}, 0};
+        s.steps.push_back(cut);
+        const auto shape = guarded<TopoDS_Shape>(
+            [&]() -> TopoDS_Shape { return BRepAlgoAPI_Cut(best_.shape, *body).Shape(); });
+        if (!shape || shape->IsNull()) return false;
+        s.shape = *shape;
+        if (!score(s) || s.off > best_.off - 10 * f_.tolerances.proof) return false;
+        best_ = std::move(s);
+        return true;
+    }
+    const std::vector<ClosedArea>& areas() const { return areas_; }
+    const State& best() const { return best_; }
+    int tried() const { return tried_; }
+
+  private:
+    bool score(State& s) {
+        const auto proof = prove(f_, s.shape, quiet_);
+        if (!proof) return false;
+        s.off = distanceFromSheet(*proof);
+        return true;
+    }
+
+    const Figure& f_;
+    Progress& progress_;
+    NoProgress quiet_;
+    std::vector<ClosedArea> areas_;
+    State best_;
+    int tried_ = 0;
+};
+
+Role roleOf(const Figure& f, int view) {
+    return f.viewById(view)->role;
+}
+
+std::vector<Vec2> seedsOf(const std::vector<ClosedArea>& areas, int view) {
+    std::vector<Vec2> r;
+    for (const ClosedArea& a : areas)
+        if (a.view == view) r.push_back(a.seed);
+    return r;
+}
+
+/// The views' outlines drawn through the part and intersected.
+std::vector<Step> outlines(const Figure& f, const std::vector<ClosedArea>& areas) {
+    std::vector<Step> r;
+    for (const FigureView& v : f.views) {
+        Step s;
+        s.view = v.role;
+        s.areas = seedsOf(areas, v.view);
+        s.operation = r.empty() ? Operation::add : Operation::intersect;
+        s.reach = Reach::through;
+        s.name = fmt::format("{} outline", nameOf(v.role));
+        if (!s.areas.empty()) r.push_back(std::move(s));
+    }
+    return r;
+}
+
+/// Values along the depth axis at which a face of this area may lie: lines of the neighbour views that run
+/// along the whole width of the area.
+std::vector<MarkRef> depthsOf(const Figure& f, const ClosedArea& a) {
+    const FigureView& v = *f.viewById(a.view);
+    std::vector<MarkRef> r;
+    std::vector<double> known;
+    for (const FigureCurve& c : f.curves) {
+        const FigureView& o = *f.viewById(c.view);
+        const auto* s = std::get_if<Segment>(&c.drawn);
+        if (!s || o.view == v.view) continue;
+        const bool depthUp = o.axes.up == v.axes.depth;
+        if (!depthUp && o.axes.right != v.axes.depth) continue;
+        const Axis shared = depthUp ? o.axes.right : o.axes.up;
+        const double d0 = depthUp ? s->a.y : s->a.x, d1 = depthUp ? s->b.y : s->b.x;
+        if (std::abs(d0 - d1) > f.tolerances.same_model) continue;
+        const double w0 = depthUp ? s->a.x : s->a.y, w1 = depthUp ? s->b.x : s->b.y;
+        const double lo = shared == v.axes.right ? a.box.lo.x : a.box.lo.y,
+                     hi = shared == v.axes.right ? a.box.hi.x : a.box.hi.y;
+        if (std::max(w0, w1) <= lo || std::min(w0, w1) >= hi) continue;
+        if (std::any_of(known.begin(), known.end(),
+                        [&](double k) { return std::abs(k - d0) < f.tolerances.same_model; }))
+            continue;
+        known.push_back(d0);
+        r.push_back({o.role, pointAt(c.drawn, 0.5)});
+    }
+    return r;
+}
+
+/// The side of the depth axis on which the viewer of a role stands.
+bool viewerAtLowEnd(Role r) {
+    return r == Role::front || r == Role::left || r == Role::bottom;
+}
+
+Step cutOf(const Figure& f, const ClosedArea& a) {
+    Step s;
+    s.view = roleOf(f, a.view);
+    s.operation = Operation::cut;
+    s.areas = {a.seed};
+    s.reach = Reach::through;
+    s.name = "cut through";
+    return s;
+}
+
+void cutThrough(const Figure& f, Proposer& p) {
+    for (const ClosedArea& a : p.areas()) p.attempt(cutOf(f, a));
+}
+
+/// A visible area is a face: what lies between it and the viewer is air.
+void cutDown(const Figure& f, Proposer& p) {
+    for (const ClosedArea& a : p.areas()) {
+        Step s = cutOf(f, a);
+        s.reach = Reach::between;
+        s.name = "cut to depth";
+        const bool low = viewerAtLowEnd(s.view);
+        for (const MarkRef& m : depthsOf(f, a)) {
+            Bound& inner = low ? s.to : s.from;
+            inner.kind = Bound::Kind::mark;
+            inner.mark = m;
+            if (p.attempt(s)) break;
+        }
+    }
+}
+
+/// An end view whose contour is one full circle, or nothing.
+const FigureView* endView(const Figure& f) {
+    for (const FigureView& v : f.views)
+        for (const FigureCurve& c : f.curves) {
+            const Box2 b = boxOf(c.drawn);
+            const bool whole = c.view == v.view && c.radius >= 0 && c.p0 < 0 &&
+                               std::abs(b.width() - v.box.width()) < f.tolerances.same_model &&
+                               std::abs(b.height() - v.box.height()) < f.tolerances.same_model;
+            if (whole) return &v;
+        }
+    return nullptr;
+}
+
+Step turned(const FigureView& profile, double height, std::vector<Vec2> areas, Operation o,
+            const char* name) {
+    Step s;
+    s.kind = StepKind::revolve;
+    s.view = profile.role;
+    s.areas = std::move(areas);
+    s.operation = o;
+    s.axis = {profile.role, {profile.box.centre().x, height}};
+    s.name = name;
+    return s;
+}
+
+void turnedPart(const Figure& f, const std::vector<std::pair<Role, double>>& lines, Proposer& p) {
+    const FigureView* end = endView(f);
+    if (!end) return;
+    for (const auto& [role, height] : lines) {
+        const FigureView* profile = f.viewWithRole(role);
+        if (!profile || profile->axes.right != end->axes.depth) continue;
+        if (std::abs(2 * height - profile->box.lo.y - profile->box.hi.y) > f.tolerances.same_model) continue;
+        if (!p.start(
+                {turned(*profile, height, seedsOf(p.areas(), profile->view), Operation::add, "turned body")}))
+            continue;
+        for (const ClosedArea& a : p.areas()) { // bores, drawn as hidden lines
+            const bool hidden = std::any_of(a.bounds.begin(), a.bounds.end(),
+                                            [&](int c) { return f.curves[c].role == LineRole::hidden; });
+            if (a.view == profile->view && hidden)
+                p.attempt(turned(*profile, height, {a.seed}, Operation::cut, "bore"));
+        }
+        return;
+    }
+}
+
+} // namespace
+
+std::vector<std::pair<Role, double>> levelCentreLines(const Drawing& d, const ViewSet& set, const Figure& f) {
+    std::vector<std::pair<Role, double>> r;
+    for (const FigureView& v : f.views)
+        for (int e : set.views[v.view].centre_lines)
+            for (const Curve& drawn : d.entities[e].curves) {
+                const Curve c = transformed(drawn, v.to_model);
+                const auto* s = std::get_if<Segment>(&c);
+                if (s && std::abs(s->a.y - s->b.y) <= f.tolerances.same_model) r.emplace_back(v.role, s->a.y);
+            }
+    return r;
+}
+
+Result<Proposal> propose(const Figure& f, const std::vector<std::pair<Role, double>>& centreLines,
+                         Progress& progress) {
+    if (f.views.size() < 2)
+        return failure(ErrorCode::impossible, "one view alone does not say how deep the part is");
+    Proposer p(f, progress);
+    turnedPart(f, centreLines, p);
+    const std::vector<Step> hull = outlines(f, p.areas());
+    if (p.best().steps.empty() || p.best().off > 10 * f.tolerances.proof) p.start(hull);
+    if (p.best().steps.empty())
+        return failure(ErrorCode::impossible,
+                       "no view has a closed outline to start from; see the open outlines under Check");
+    cutThrough(f, p);
+    cutDown(f, p);
+    if (progress.cancelled()) return failure(ErrorCode::cancelled, "the proposal was cancelled");
+    const bool round = p.best().steps.front().kind == StepKind::revolve;
+    return Proposal{p.best().steps,
+                    fmt::format("{}, {} steps, {} candidates tried",
+                                round ? "turned part" : "outlines intersected, then cut",
+                                p.best().steps.size(), p.tried()),
+                    p.tried()};
+}
+
+} // namespace prism

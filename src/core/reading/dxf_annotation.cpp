@@ -1,0 +1,221 @@
+#include "core/reading/dxf_file.h"
+
+#include <fmt/format.h>
+
+namespace prism::dxf {
+namespace {
+
+constexpr double kDegree = kPi / 180;
+
+bool validUtf8(std::string_view s) {
+    for (size_t i = 0; i < s.size();) {
+        const auto c = static_cast<unsigned char>(s[i]);
+        const int more = c < 0x80 ? 0 : (c >> 5) == 6 ? 1 : (c >> 4) == 14 ? 2 : (c >> 3) == 30 ? 3 : -1;
+        if (more < 0 || i + more >= s.size()) return false;
+        for (int k = 1; k <= more; ++k)
+            if ((static_cast<unsigned char>(s[i + k]) >> 6) != 2) return false;
+        i += more + 1;
+    }
+    return true;
+}
+
+std::string mtextContent(const Record& r) {
+    std::string s;
+    for (const Tag& t : r.tags)
+        if (t.code == 3 && r.type == "MTEXT") s += std::string(t.value);
+    return s + std::string(r.text(1));
+}
+
+double angleBetweenDegrees(Vec2 a, Vec2 b) {
+    return positiveAngle(std::atan2(cross(a, b), dot(a, b))) / kDegree;
+}
+
+/// Angle at the vertex, on the side where the dimension arc lies (ISO 129-1).
+double angleThrough(Vec2 vertex, Vec2 d1, Vec2 d2, Vec2 arcPoint) {
+    const double whole = angleBetweenDegrees(d1, d2);
+    const double toArc = angleBetweenDegrees(d1, arcPoint - vertex);
+    return toArc <= whole ? whole : 360 - whole;
+}
+
+double measuredAngle(const Dimension& d) {
+    if (d.three_point) return angleThrough(d.p15, d.p13 - d.p15, d.p14 - d.p15, d.p10);
+    const Vec2 u = d.p14 - d.p13, v = d.p10 - d.p15;
+    const double det = cross(u, v);
+    if (std::abs(det) < 1e-12) return 0;
+    const Vec2 vertex = d.p13 + u * (cross(d.p15 - d.p13, v) / det);
+    // The arc lies between the two half lines nearest to it; each line offers both of its directions.
+    const Vec2 toArc = d.p16 - vertex;
+    const double s = cross(toArc, v) / det, t = cross(u, toArc) / det;
+    const Vec2 a = s >= 0 ? u : -u, b = t >= 0 ? v : -v;
+    return std::min(angleBetweenDegrees(a, b), 360 - angleBetweenDegrees(a, b));
+}
+
+double measure(const Dimension& d) {
+    switch (d.kind) {
+    case DimensionKind::linear:
+        return std::abs(dot(d.p14 - d.p13, direction(d.angle))) * d.factor;
+    case DimensionKind::aligned:
+        return distance(d.p13, d.p14) * d.factor;
+    case DimensionKind::radius:
+    case DimensionKind::diameter:
+        return distance(d.p10, d.p15) * d.factor;
+    case DimensionKind::angular:
+        return measuredAngle(d);
+    case DimensionKind::ordinate:
+        return std::abs(d.ordinate_x ? d.p13.x - d.p10.x : d.p13.y - d.p10.y) * d.factor;
+    }
+    return 0;
+}
+
+std::string formatted(double v, int decimals, int zeros, int separator) {
+    std::string s = fmt::format("{:.{}f}", v, decimals);
+    if ((zeros & 8) && s.find('.') != std::string::npos) {
+        while (s.back() == '0') s.pop_back();
+        if (s.back() == '.') s.pop_back();
+    }
+    if ((zeros & 4) && s.starts_with("0.")) s.erase(0, 1);
+    if (separator == ',')
+        for (char& c : s)
+            if (c == '.') c = ',';
+    return s;
+}
+
+std::string measurementText(const Dimension& d, const DimensionStyle& s) {
+    double v = d.measured;
+    if (s.rounding > 0 && d.kind != DimensionKind::angular) v = std::round(v / s.rounding) * s.rounding;
+    if (d.kind == DimensionKind::angular) return formatted(v, s.angular_decimals, 8, s.separator) + "°";
+    std::string n = formatted(v, s.decimals, s.zero_suppression, s.separator);
+    if (s.post.find("<>") != std::string::npos)
+        n = std::string(s.post).replace(s.post.find("<>"), 2, n);
+    else
+        n += s.post;
+    if (d.kind == DimensionKind::radius) return "R" + n;
+    if (d.kind == DimensionKind::diameter) return "Ø" + n;
+    return n;
+}
+
+std::string toleranceText(const DimensionStyle& s) {
+    if (!s.tolerance) return {};
+    auto n = [&](double v) { return formatted(v, 4, 8, s.separator); };
+    if (s.plus == s.minus) return " ±" + n(s.plus);
+    return fmt::format(" +{}/-{}", n(s.plus), n(s.minus));
+}
+
+DimensionStyle styleOf(const Record& r, const File& f) {
+    DimensionStyle s;
+    if (auto h = f.header.find("$DIMLFAC"); h != f.header.end() && !h->second.empty())
+        s.factor = toNumber(h->second.front().value);
+    if (auto it = f.styles.find(upper(r.text(3))); it != f.styles.end()) s = it->second;
+    bool inside = false;
+    for (size_t i = 0; i + 1 < r.tags.size(); ++i) { // overrides: extended data, pairs of code and value
+        if (r.tags[i].code == 1000 && r.tags[i].value == "DSTYLE") inside = true;
+        if (inside && r.tags[i].code == 1070) {
+            s.set(toInteger(r.tags[i].value), r.tags[i + 1].value);
+            ++i;
+        }
+    }
+    if (s.factor == 0) s.factor = 1;
+    s.factor = std::abs(s.factor); // negative: the same factor, for paper layouts only
+    return s;
+}
+
+DimensionKind kindOf(int flags) {
+    switch (flags & 7) {
+    case 1:
+        return DimensionKind::aligned;
+    case 2:
+    case 5:
+        return DimensionKind::angular;
+    case 3:
+        return DimensionKind::diameter;
+    case 4:
+        return DimensionKind::radius;
+    case 6:
+        return DimensionKind::ordinate;
+    default:
+        return DimensionKind::linear;
+    }
+}
+
+} // namespace
+
+std::string decoded(std::string_view s) {
+    if (validUtf8(s)) return std::string(s);
+    static const char* const high[32] = {"€", "",  "‚", "ƒ", "„", "…", "†", "‡", "ˆ", "‰", "Š",
+                                         "‹", "Œ", "",  "Ž", "",  "",  "‘", "’", "“", "”", "•",
+                                         "–", "—", "˜", "™", "š", "›", "œ", "",  "ž", "Ÿ"};
+    std::string r;
+    for (char ch : s) {
+        const auto c = static_cast<unsigned char>(ch);
+        if (c < 0x80)
+            r += ch;
+        else if (c < 0xA0)
+            r += high[c - 0x80];
+        else {
+            r += static_cast<char>(0xC0 | (c >> 6));
+            r += static_cast<char>(0x80 | (c & 0x3F));
+        }
+    }
+    return r;
+}
+
+SheetText textOf(const Record& r) {
+    SheetText t;
+    t.handle = std::string(r.text(5));
+    t.height = std::abs(r.number(40, 2.5));
+    const bool formattedText = r.type == "MTEXT";
+    t.content = plainText(decoded(formattedText ? mtextContent(r) : std::string(r.text(1))), formattedText);
+    if (formattedText) {
+        t.position = r.point(10);
+        const int attach = std::clamp(r.integer(71, 1), 1, 9) - 1;
+        t.halign = attach % 3 - 1;
+        t.valign = 1 - attach / 3;
+        t.rotation = r.has(11) ? angleOf(r.point(11)) : r.number(50) * kDegree;
+        return t;
+    }
+    t.rotation = r.number(50) * kDegree;
+    const int h = r.integer(72), v = r.integer(73);
+    const bool aligned = (h != 0 || v != 0) && r.has(11);
+    t.position = r.point(aligned && h != 3 && h != 5 ? 11 : 10);
+    t.halign = h == 1 || h == 4 ? 0 : h == 2 ? 1 : -1;
+    t.valign = v == 3 ? 1 : v == 2 || h == 4 ? 0 : -1;
+    return t;
+}
+
+Dimension dimensionOf(const Record& r, const File& f) {
+    Dimension d;
+    const DimensionStyle s = styleOf(r, f);
+    const int flags = r.integer(70);
+    d.handle = std::string(r.text(5));
+    d.style = decoded(r.text(3));
+    d.kind = kindOf(flags);
+    d.three_point = (flags & 7) == 5;
+    d.ordinate_x = (flags & 64) != 0;
+    d.p10 = r.point(10);
+    d.p13 = r.point(13);
+    d.p14 = r.point(14);
+    d.p15 = r.point(15);
+    d.p16 = r.point(16);
+    d.angle = r.number(50) * kDegree;
+    d.text_at = r.point(11);
+    d.factor = s.factor;
+    d.text_height = s.text_height * (s.scale > 0 ? s.scale : 1);
+    d.arrow_size = s.arrow_size * (s.scale > 0 ? s.scale : 1);
+    d.measured = measure(d);
+    d.text_field = decoded(r.text(1));
+    const std::string plain = measurementText(d, s) + toleranceText(s);
+    if (d.text_field.empty())
+        d.text = plain;
+    else {
+        d.text = plainText(d.text_field, true);
+        if (const size_t at = d.text.find("<>"); at != std::string::npos) d.text.replace(at, 2, plain);
+        d.overridden = d.text_field != "<>";
+    }
+    readDimensionText(d);
+    // The plain measurement keeps all its digits; only a text of its own says another value.
+    if (d.text_field.empty() || d.text_field.find("<>") != std::string::npos) d.value = d.measured;
+    if (s.tolerance) d.plus = s.plus, d.minus = s.minus, d.has_tolerance = true;
+    return d;
+}
+
+} // namespace prism::dxf

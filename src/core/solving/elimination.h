@@ -1,0 +1,32 @@
+#pragma once
+#include "core/solving/system.h"
+
+#include <unordered_map>
+
+namespace prism {
+
+/// Sparse Gaussian elimination that takes rows one at a time and says of each whether it is independent,
+/// follows from the rows before it, or contradicts them (Thierry et al. 2011 call the rows so found the
+/// witness's dependencies).
+class Elimination {
+  public:
+    enum class Verdict { independent, redundant, contradiction };
+
+    /// row . dx = rhs. `eps` is the largest right-hand side that counts as zero. On contradiction nothing is
+    /// kept, and `involved` names the earlier rows (by their ids) of which the row is a combination.
+    Verdict add(int id, const std::vector<Term>& row, double rhs, double eps, std::vector<int>* involved);
+
+  private:
+    struct Row {
+        std::vector<Term> terms; ///< sorted by variable
+        double rhs = 0;
+        int pivot = -1;
+        std::vector<Term> made_of; ///< multiples of the rows as given, `variable` being their id
+    };
+    void subtract(Row& from, const Row& what, double factor) const;
+
+    std::vector<Row> rows_;
+    std::unordered_map<int, int> row_of_pivot_;
+};
+
+} // namespace prism

@@ -1,0 +1,101 @@
+#include "core/views/stages.h"
+
+#include <set>
+
+namespace prism {
+namespace {
+
+std::vector<int> partLines(const Drawing& d, const CleanSheet& s) {
+    std::vector<int> r;
+    for (const Entity& e : d.entities) {
+        const LineRole role = s.entity_roles[e.id];
+        if (s.in_use[e.id] && !e.curves.empty() &&
+            (role == LineRole::outline || role == LineRole::hidden || role == LineRole::border))
+            r.push_back(e.id);
+    }
+    return r;
+}
+
+View viewOf(const Drawing& d, const finding::Group& g) {
+    View v;
+    v.entities = g.entities;
+    v.box_sheet = g.box;
+    v.key = keyOf(d.entities[g.entities.front()]);
+    return v;
+}
+
+/// A view needs lines that enclose something; a few stray lines are left out instead.
+bool mayBeView(const Drawing& d, const CleanSheet& s, const finding::Group& g) {
+    int outline = 0;
+    for (int e : g.entities) {
+        if (s.entity_roles[e] != LineRole::outline) continue;
+        outline += static_cast<int>(d.entities[e].curves.size());
+        for (const Curve& c : d.entities[e].curves) outline += isClosed(c, 0) ? 3 : 0;
+    }
+    return outline >= 3 && g.box.width() > 0 && g.box.height() > 0;
+}
+
+void applyMoves(const Drawing& d, const ViewChoices& choices, ViewSet& set, LeftOut& unknown) {
+    std::map<std::string, int> byKey;
+    for (const Entity& e : d.entities) byKey[keyOf(e)] = e.id;
+    for (const auto& [entity, target] : choices.moved) {
+        const auto it = byKey.find(entity);
+        if (it == byKey.end()) continue;
+        for (View& v : set.views) std::erase(v.entities, it->second);
+        std::erase(unknown.entities, it->second);
+        bool placed = false;
+        for (View& v : set.views)
+            if (v.key == target) v.entities.push_back(it->second), placed = true;
+        if (!placed) unknown.entities.push_back(it->second);
+    }
+    for (View& v : set.views) {
+        v.box_sheet = {};
+        for (int e : v.entities)
+            for (const Curve& c : d.entities[e].curves) v.box_sheet.add(boxOf(c));
+    }
+    std::erase_if(set.views, [](const View& v) { return v.entities.empty(); });
+}
+
+void leaveOutRest(const Drawing& d, const CleanSheet& s, ViewSet& set) {
+    LeftOut notes{"note", {}};
+    for (const Entity& e : d.entities)
+        if (s.entity_roles[e.id] == LineRole::note || s.entity_roles[e.id] == LineRole::dimension)
+            notes.entities.push_back(e.id);
+    if (!notes.entities.empty()) set.left_out.push_back(std::move(notes));
+}
+
+} // namespace
+
+ViewSet findViews(const Drawing& d, const CleanSheet& s, const ViewChoices& choices, Progress& progress) {
+    using namespace finding;
+    ViewSet set;
+    set.unit = decideUnit(d, choices);
+    set.view_of_entity.assign(d.entities.size(), -1);
+    progress.report(0, "Finding the views");
+    auto groups = connectedGroups(d, s, partLines(d, s));
+    const auto symbol = setAsideFurniture(d, s, groups, set.left_out);
+    mergeNested(groups);
+    LeftOut unknown{"unknown", {}};
+    for (const Group& g : groups) {
+        if (mayBeView(d, s, g))
+            set.views.push_back(viewOf(d, g));
+        else
+            unknown.entities.insert(unknown.entities.end(), g.entities.begin(), g.entities.end());
+    }
+    applyMoves(d, choices, set, unknown);
+    if (!unknown.entities.empty()) set.left_out.push_back(unknown);
+    for (size_t i = 0; i < set.views.size(); ++i) {
+        set.views[i].id = static_cast<int>(i);
+        for (int e : set.views[i].entities) set.view_of_entity[e] = static_cast<int>(i);
+    }
+    progress.report(0.5, "Deciding roles and angle");
+    const auto text = statedInTexts(d);
+    set.projection.stated = text ? text : symbol;
+    assignRoles(d, s, choices, set);
+    decideScales(d, s, choices, set);
+    lineUp(d, s, set);
+    leaveOutRest(d, s, set);
+    return set;
+}
+
+} // namespace prism

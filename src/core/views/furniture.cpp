@@ -1,0 +1,168 @@
+#include "core/views/stages.h"
+
+#include <regex>
+#include <set>
+
+namespace prism::finding {
+namespace {
+
+bool onlyAxisParallel(const Drawing& d, const Group& g) {
+    for (int e : g.entities)
+        for (const Curve& c : d.entities[e].curves) {
+            const auto* s = std::get_if<Segment>(&c);
+            if (!s) return false;
+            const Vec2 v = s->b - s->a;
+            if (std::min(std::abs(v.x), std::abs(v.y)) > 1e-6 * length(v)) return false;
+        }
+    return true;
+}
+
+int textsIn(const Drawing& d, const Box2& b) {
+    int n = 0;
+    for (const SheetText& t : d.texts) n += b.contains(t.position);
+    return n;
+}
+
+bool isTitleBlock(const Drawing& d, const CleanSheet& s, const Group& g) {
+    if (!onlyAxisParallel(d, g) || g.entities.size() < 3) return false;
+    for (int e : g.entities)
+        if (s.entity_roles[e] == LineRole::hidden) return false;
+    return textsIn(d, g.box) >= 3;
+}
+
+/// Moves the groups that fit to a LeftOut of the given name.
+template <class Fits>
+void moveOut(std::vector<Group>& groups, std::vector<LeftOut>& out, const char* what, Fits fits) {
+    LeftOut l{what, {}};
+    std::erase_if(groups, [&](const Group& g) {
+        if (!fits(g)) return false;
+        l.entities.insert(l.entities.end(), g.entities.begin(), g.entities.end());
+        return true;
+    });
+    if (!l.entities.empty()) out.push_back(std::move(l));
+}
+
+/// Layers whose lines turned out to be furniture throughout lend that to their other lines.
+std::set<int> furnitureLayers(const Drawing& d, const std::vector<LeftOut>& out,
+                              const std::vector<Group>& groups, const CleanSheet& s) {
+    std::set<int> layers, others;
+    for (const LeftOut& l : out)
+        for (int e : l.entities) layers.insert(d.entities[e].layer);
+    for (const Group& g : groups) {
+        const bool small = g.entities.size() <= 4;
+        for (int e : g.entities)
+            if (!small || s.entity_roles[e] == LineRole::hidden) others.insert(d.entities[e].layer);
+    }
+    for (int o : others) layers.erase(o);
+    return layers;
+}
+
+struct SymbolParts {
+    std::vector<Arc> circles;
+    std::vector<Segment> lines;
+};
+
+SymbolParts partsOf(const Drawing& d, const std::vector<int>& entities) {
+    SymbolParts p;
+    for (int e : entities)
+        for (const Curve& c : d.entities[e].curves) {
+            if (auto* a = std::get_if<Arc>(&c); a && a->full())
+                p.circles.push_back(*a);
+            else if (auto* s = std::get_if<Segment>(&c))
+                p.lines.push_back(*s);
+        }
+    return p;
+}
+
+/// Two concentric circles and, beside them, four lines of a truncated cone whose ends are as wide as the
+/// circles.
+std::optional<Convention> symbolConvention(const SymbolParts& p) {
+    if (p.circles.size() < 2 || p.lines.size() < 4) return std::nullopt;
+    for (size_t i = 0; i < p.circles.size(); ++i)
+        for (size_t j = 0; j < p.circles.size(); ++j) {
+            const Arc &large = p.circles[i], &small = p.circles[j];
+            if (i == j || large.radius <= small.radius) continue;
+            if (distance(large.centre, small.centre) > 0.05 * large.radius) continue;
+            // The cone's two ends are the lines nearest in length to the circles' diameters.
+            const Segment *largeEnd = nullptr, *smallEnd = nullptr;
+            for (const Segment& s : p.lines) {
+                const double l = distance(s.a, s.b);
+                if (std::abs(l - 2 * large.radius) < 0.08 * l) largeEnd = &s;
+                if (std::abs(l - 2 * small.radius) < 0.08 * l) smallEnd = &s;
+            }
+            if (!largeEnd || !smallEnd || largeEnd == smallEnd) continue;
+            const Vec2 ls = (smallEnd->a + smallEnd->b) * 0.5, ll = (largeEnd->a + largeEnd->b) * 0.5;
+            return distance(large.centre, ls) < distance(large.centre, ll) ? Convention::third
+                                                                           : Convention::first;
+        }
+    return std::nullopt;
+}
+
+} // namespace
+
+std::optional<Convention> readSymbol(const Drawing& d, const std::vector<int>& entities) {
+    return symbolConvention(partsOf(d, entities));
+}
+
+std::optional<Convention> setAsideFurniture(const Drawing& d, const CleanSheet& s, std::vector<Group>& groups,
+                                            std::vector<LeftOut>& out) {
+    auto allBorder = [&](const Group& g) {
+        return std::all_of(g.entities.begin(), g.entities.end(),
+                           [&](int e) { return s.entity_roles[e] == LineRole::border; });
+    };
+    Box2 all;
+    for (const Group& g : groups) all.add(g.box);
+    auto encloses = [&](const Group& g) { // a frame goes round nearly everything
+        if (!onlyAxisParallel(d, g) || g.entities.size() > 400) return false;
+        if (g.box.width() < 0.8 * all.width() || g.box.height() < 0.8 * all.height()) return false;
+        int inside = 0;
+        for (const Group& o : groups)
+            inside += &o != &g && g.box.contains(o.box.centre()) && !o.box.contains(g.box);
+        return inside >= 1;
+    };
+    moveOut(groups, out, "border", [&](const Group& g) { return encloses(g); });
+    moveOut(groups, out, "title_block", [&](const Group& g) { return isTitleBlock(d, s, g); });
+    const std::set<int> layers = furnitureLayers(d, out, groups, s);
+    std::vector<int> loose;
+    for (const Group& g : groups)
+        if (allBorder(g) || std::all_of(g.entities.begin(), g.entities.end(),
+                                        [&](int e) { return layers.contains(d.entities[e].layer); }))
+            loose.insert(loose.end(), g.entities.begin(), g.entities.end());
+    std::optional<Convention> symbol = readSymbol(d, loose);
+    moveOut(groups, out, symbol ? "symbol" : "border", [&](const Group& g) {
+        return std::all_of(g.entities.begin(), g.entities.end(),
+                           [&](int e) { return allBorder(g) || layers.contains(d.entities[e].layer); });
+    });
+    if (symbol) return symbol;
+    // A symbol drawn on the outline layer: a small pair of groups, far smaller than any view.
+    double largest = 0;
+    for (const Group& g : groups) largest = std::max(largest, g.box.diagonal());
+    for (size_t i = 0; i < groups.size(); ++i)
+        for (size_t j = 0; j < groups.size(); ++j) {
+            const Group &a = groups[i], &b = groups[j];
+            if (i == j || a.box.diagonal() > 0.25 * largest || b.box.diagonal() > 0.25 * largest) continue;
+            if (distance(a.box.centre(), b.box.centre()) > 2.5 * std::max(a.box.diagonal(), b.box.diagonal()))
+                continue;
+            std::vector<int> both = a.entities;
+            both.insert(both.end(), b.entities.begin(), b.entities.end());
+            if (auto c = readSymbol(d, both)) {
+                out.push_back({"symbol", both});
+                groups.erase(groups.begin() + static_cast<long>(std::max(i, j)));
+                groups.erase(groups.begin() + static_cast<long>(std::min(i, j)));
+                return c;
+            }
+        }
+    return std::nullopt;
+}
+
+std::optional<Convention> statedInTexts(const Drawing& d) {
+    static const std::regex first(R"((1ST|FIRST)[ -]*ANGLE|METHOD[ -]*E\b)", std::regex::icase);
+    static const std::regex third(R"((3RD|THIRD)[ -]*ANGLE|METHOD[ -]*A\b)", std::regex::icase);
+    for (const SheetText& t : d.texts) {
+        if (std::regex_search(t.content, first)) return Convention::first;
+        if (std::regex_search(t.content, third)) return Convention::third;
+    }
+    return std::nullopt;
+}
+
+} // namespace prism::finding

@@ -1,0 +1,115 @@
+#include "core/views/stages.h"
+
+#include <numeric>
+
+namespace prism::finding {
+namespace {
+
+class Union {
+  public:
+    explicit Union(size_t n) : parent_(n) { std::iota(parent_.begin(), parent_.end(), 0); }
+    int find(int i) {
+        while (parent_[i] != i) i = parent_[i] = parent_[parent_[i]];
+        return i;
+    }
+    void join(int a, int b) { parent_[find(a)] = find(b); }
+
+  private:
+    std::vector<int> parent_;
+};
+
+bool cross(const Segment& s, const Segment& t, double tol) {
+    const Vec2 u = s.b - s.a, v = t.b - t.a, w = t.a - s.a;
+    const double det = prism::cross(u, v);
+    if (std::abs(det) < 1e-14 * length(u) * length(v)) return false;
+    const double a = prism::cross(w, v) / det, b = prism::cross(w, u) / det;
+    const double ea = tol / std::max(tol, length(u)), eb = tol / std::max(tol, length(v));
+    return a >= -ea && a <= 1 + ea && b >= -eb && b <= 1 + eb;
+}
+
+bool touch(const Curve& a, const Curve& b, double tol) {
+    for (const Vec2 p : {startOf(a), endOf(a)})
+        if (distanceTo(b, p) <= tol) return true;
+    for (const Vec2 p : {startOf(b), endOf(b)})
+        if (distanceTo(a, p) <= tol) return true;
+    const auto *s = std::get_if<Segment>(&a), *t = std::get_if<Segment>(&b);
+    if (s && t) return cross(*s, *t, tol);
+    const auto pa = sampled(a, tol * 50 + 1e-9), pb = sampled(b, tol * 50 + 1e-9);
+    if (pa.size() * pb.size() > 40000) return false;
+    for (size_t i = 1; i < pa.size(); ++i)
+        for (size_t j = 1; j < pb.size(); ++j)
+            if (cross({pa[i - 1], pa[i]}, {pb[j - 1], pb[j]}, tol)) return true;
+    return false;
+}
+
+struct Item {
+    int entity, index;
+    const Curve* curve;
+    Box2 box;
+};
+
+/// Share of the smaller box that lies in the larger.
+double overlapShare(const Box2& a, const Box2& b) {
+    const double w = std::min(a.hi.x, b.hi.x) - std::max(a.lo.x, b.lo.x);
+    const double h = std::min(a.hi.y, b.hi.y) - std::max(a.lo.y, b.lo.y);
+    if (w < 0 || h < 0) return 0;
+    const double sa = a.width() * a.height(), sb = b.width() * b.height();
+    if (std::min(sa, sb) <= 0) return 1; // a line within a box
+    return w * h / std::min(sa, sb);
+}
+
+void absorb(std::vector<Group>& g) {
+    for (bool again = true; again;) {
+        again = false;
+        for (size_t i = 0; i < g.size() && !again; ++i)
+            for (size_t j = i + 1; j < g.size(); ++j)
+                if (overlapShare(g[i].box, g[j].box) > 0.2) {
+                    g[i].entities.insert(g[i].entities.end(), g[j].entities.begin(), g[j].entities.end());
+                    g[i].box.add(g[j].box);
+                    g.erase(g.begin() + static_cast<long>(j));
+                    again = true;
+                    break;
+                }
+    }
+}
+
+} // namespace
+
+std::vector<Group> connectedGroups(const Drawing& d, const CleanSheet& s, const std::vector<int>& lines) {
+    // A little more than touching: an open corner or a shifted line must not split a view in two.
+    const double tol = std::max(s.tolerances.touch_sheet, d.box().diagonal() * 5e-5);
+    std::vector<Item> items;
+    for (size_t i = 0; i < lines.size(); ++i)
+        for (const Curve& c : d.entities[lines[i]].curves)
+            items.push_back({lines[i], static_cast<int>(i), &c, boxOf(c).grown(tol)});
+    std::sort(items.begin(), items.end(),
+              [](const Item& a, const Item& b) { return a.box.lo.x < b.box.lo.x; });
+    Union u(lines.size());
+    std::vector<const Item*> active;
+    for (const Item& it : items) {
+        std::erase_if(active, [&](const Item* o) { return o->box.hi.x < it.box.lo.x; });
+        for (const Item* o : active)
+            if (u.find(o->index) != u.find(it.index) && o->box.overlaps(it.box) &&
+                touch(*o->curve, *it.curve, tol))
+                u.join(o->index, it.index);
+        active.push_back(&it);
+    }
+    std::map<int, Group> byRoot;
+    for (size_t i = 0; i < lines.size(); ++i) {
+        Group& g = byRoot[u.find(static_cast<int>(i))];
+        g.entities.push_back(lines[i]);
+        for (const Curve& c : d.entities[lines[i]].curves) g.box.add(boxOf(c));
+    }
+    std::vector<Group> groups;
+    for (auto& [root, g] : byRoot) groups.push_back(std::move(g));
+    return groups;
+}
+
+void mergeNested(std::vector<Group>& groups) {
+    absorb(groups);
+    for (Group& g : groups) std::sort(g.entities.begin(), g.entities.end());
+    std::sort(groups.begin(), groups.end(),
+              [](const Group& a, const Group& b) { return a.entities < b.entities; });
+}
+
+} // namespace prism::finding

@@ -1,0 +1,223 @@
+#include "core/views/stages.h"
+
+#include <fmt/format.h>
+
+namespace prism::finding {
+namespace {
+
+/// How well two views line up along a sheet axis: 2 both ends, 1 one end or the middle, 0 not.
+int alignment(const Box2& a, const Box2& b, int axis) {
+    const double tol = 0.02 * std::max(a.diagonal(), b.diagonal());
+    const double l = std::abs(a.lo[axis] - b.lo[axis]), h = std::abs(a.hi[axis] - b.hi[axis]);
+    const double apartLo = std::max(a.lo[1 - axis], b.lo[1 - axis]),
+                 apartHi = std::min(a.hi[1 - axis], b.hi[1 - axis]);
+    if (apartLo < apartHi) return 0; // side by side in both directions: not stacked along the other axis
+    if (l < tol * 0.5 && h < tol * 0.5) return 2;
+    return l < tol || h < tol || std::abs(l - h) < tol * 0.1 ? 1 : 0;
+}
+
+struct Label {
+    Role role;
+    std::string text;
+};
+
+std::optional<Label> labelOf(const Drawing& d, const Box2& box) {
+    static constexpr std::pair<const char*, Role> words[] = {{"FRONT", Role::front},
+                                                             {"LEFT", Role::left},
+                                                             {"RIGHT", Role::right},
+                                                             {"REAR", Role::rear},
+                                                             {"BACK", Role::rear},
+                                                             {"BOTTOM", Role::bottom},
+                                                             {"TOP", Role::top},
+                                                             {"PLAN", Role::top},
+                                                             {"SECTION", Role::section},
+                                                             {"DETAIL", Role::detail},
+                                                             {"ISOMETRIC", Role::pictorial},
+                                                             {"PICTORIAL", Role::pictorial}};
+    std::optional<Label> best;
+    double nearest = 0.35 * std::max(box.width(), box.height()) + 12;
+    for (const SheetText& t : d.texts) {
+        if (t.content.size() > 40) continue;
+        std::string up = t.content;
+        for (char& c : up) c = static_cast<char>(std::toupper(static_cast<unsigned char>(c)));
+        for (auto [word, role] : words) {
+            if (!up.starts_with(word)) continue;
+            if (t.position.x < box.lo.x - t.height * 2 || t.position.x > box.hi.x + t.height * 2) break;
+            const double gap = std::max({0.0, box.lo.y - t.position.y, t.position.y - box.hi.y});
+            if (gap < nearest && !box.contains(t.position)) nearest = gap, best = Label{role, t.content};
+            break;
+        }
+    }
+    return best;
+}
+
+/// Share of the line length that runs neither across nor up, ellipses counting wholly.
+double skewShare(const Drawing& d, const View& v) {
+    double skew = 0, all = 0;
+    for (int e : v.entities)
+        for (const Curve& c : d.entities[e].curves) {
+            const double l = lengthOf(c);
+            all += l;
+            if (auto* s = std::get_if<Segment>(&c)) {
+                const Vec2 u = s->b - s->a;
+                if (std::min(std::abs(u.x), std::abs(u.y)) > 1e-3 * length(u)) skew += l;
+            } else if (!std::holds_alternative<Arc>(c))
+                skew += l;
+        }
+    return all > 0 ? skew / all : 0;
+}
+
+int bestPartner(const ViewSet& set, size_t i, int axis) {
+    int best = 0;
+    for (size_t j = 0; j < set.views.size(); ++j)
+        if (j != i && set.views[j].role == Role::unassigned)
+            best = std::max(best, alignment(set.views[i].box_sheet, set.views[j].box_sheet, axis));
+    return best;
+}
+
+bool onlyCircles(const Drawing& d, const View& v) {
+    for (int e : v.entities)
+        for (const Curve& c : d.entities[e].curves)
+            if (boxOf(c).diagonal() > 0.95 * v.box_sheet.diagonal() && std::holds_alternative<Arc>(c))
+                return true;
+    return false;
+}
+
+void setPictorialsAside(const Drawing& d, ViewSet& set, const std::vector<std::optional<Label>>& labels) {
+    for (size_t i = 0; i < set.views.size(); ++i) {
+        View& v = set.views[i];
+        const int partner = std::max(bestPartner(set, i, 0), bestPartner(set, i, 1));
+        const double skew = skewShare(d, v);
+        if ((labels[i] && labels[i]->role == Role::pictorial) ||
+            (skew > 0.3 && partner < 2 && set.views.size() > 1))
+            v.role = Role::pictorial;
+    }
+}
+
+size_t chooseFront(const Drawing& d, const ViewSet& set, const std::vector<std::optional<Label>>& labels) {
+    size_t best = 0;
+    double bestScore = -1, largest = 0;
+    for (const View& v : set.views) largest = std::max(largest, v.box_sheet.width() * v.box_sheet.height());
+    for (size_t i = 0; i < set.views.size(); ++i) {
+        const View& v = set.views[i];
+        if (v.role != Role::unassigned) continue;
+        double score = 4 * bestPartner(set, i, 0) + 4 * bestPartner(set, i, 1);
+        score += v.box_sheet.width() * v.box_sheet.height() / std::max(largest, 1e-12);
+        if (onlyCircles(d, v)) score -= 2;
+        if (labels[i] && labels[i]->role == Role::front) score += 100;
+        if (score > bestScore) bestScore = score, best = i;
+    }
+    return best;
+}
+
+enum class Place { above, below, left, right, nowhere };
+
+Place placeOf(const View& v, const View& front) {
+    if (alignment(v.box_sheet, front.box_sheet, 0) > 0)
+        return v.box_sheet.centre().y > front.box_sheet.centre().y ? Place::above : Place::below;
+    if (alignment(v.box_sheet, front.box_sheet, 1) > 0)
+        return v.box_sheet.centre().x > front.box_sheet.centre().x ? Place::right : Place::left;
+    return Place::nowhere;
+}
+
+Role roleAt(Place p, Convention c) {
+    const bool third = c == Convention::third;
+    switch (p) {
+    case Place::above:
+        return third ? Role::top : Role::bottom;
+    case Place::below:
+        return third ? Role::bottom : Role::top;
+    case Place::right:
+        return third ? Role::right : Role::left;
+    case Place::left:
+        return third ? Role::left : Role::right;
+    case Place::nowhere:
+        break;
+    }
+    return Role::unassigned;
+}
+
+void decideConvention(ViewSet& set, const ViewChoices& choices, int labelsFirst, int labelsThird) {
+    ProjectionEvidence& p = set.projection;
+    const int lead = p.votes_third - p.votes_first;
+    if (lead != 0 && std::abs(lead) * 3 >= p.votes_first + p.votes_third)
+        p.by_geometry = lead > 0 ? Convention::third : Convention::first;
+    const std::string votes =
+        fmt::format("{} of {} hidden and inner lines fit {} angle", std::max(p.votes_first, p.votes_third),
+                    p.votes_first + p.votes_third, lead > 0 ? "third" : "first");
+    if (choices.convention) {
+        p.convention = *choices.convention, p.confidence = 1, p.reason = "chosen by hand";
+    } else if (p.stated) {
+        p.convention = *p.stated;
+        const bool against = p.by_geometry && *p.by_geometry != *p.stated;
+        p.confidence = against ? 0.6 : p.by_geometry ? 0.99 : 0.9;
+        p.reason = fmt::format("the sheet states {} angle{}", nameOf(*p.stated),
+                               against         ? ", but " + votes
+                               : p.by_geometry ? "; " + votes
+                                               : "");
+    } else if (labelsFirst != labelsThird) {
+        p.convention = labelsFirst > labelsThird ? Convention::first : Convention::third;
+        p.confidence = 0.9, p.reason = "the labels under the views stand where this angle puts them";
+    } else if (p.by_geometry) {
+        p.convention = *p.by_geometry;
+        p.confidence = 0.8, p.reason = votes;
+    } else {
+        p.convention = Convention::first;
+        p.confidence = 0.3, p.reason = "nothing on the sheet tells; first angle assumed";
+    }
+    p.laid_out = p.convention;
+    // A solid cannot be built against its own hidden lines, whatever the title block says.
+    const bool plain = p.by_geometry && std::min(p.votes_first, p.votes_third) == 0 && std::abs(lead) >= 3;
+    if (plain && !choices.convention) p.laid_out = *p.by_geometry;
+}
+
+} // namespace
+
+void assignRoles(const Drawing& d, const CleanSheet& s, const ViewChoices& choices, ViewSet& set) {
+    if (set.views.empty()) return;
+    std::vector<std::optional<Label>> labels;
+    for (const View& v : set.views) labels.push_back(labelOf(d, v.box_sheet));
+    setPictorialsAside(d, set, labels);
+    size_t frontAt = chooseFront(d, set, labels);
+    for (size_t i = 0; i < set.views.size(); ++i) {
+        const auto chosen = choices.roles.find(set.views[i].key);
+        if (chosen != choices.roles.end() && chosen->second == Role::front) frontAt = i;
+    }
+    const View front = set.views[frontAt];
+    int labelsFirst = 0, labelsThird = 0;
+    for (size_t i = 0; i < set.views.size(); ++i) {
+        const View& v = set.views[i];
+        if (i == frontAt || v.role != Role::unassigned) continue;
+        const Place p = placeOf(v, front);
+        if (p == Place::nowhere) continue;
+        const Votes n = hiddenLineVotes(d, s, front, v);
+        set.projection.votes_first += n.first;
+        set.projection.votes_third += n.third;
+        if (!labels[i]) continue;
+        labelsFirst += labels[i]->role == roleAt(p, Convention::first);
+        labelsThird += labels[i]->role == roleAt(p, Convention::third);
+    }
+    decideConvention(set, choices, labelsFirst, labelsThird);
+    for (size_t i = 0; i < set.views.size(); ++i) {
+        View& v = set.views[i];
+        if (i == frontAt)
+            v.role = Role::front;
+        else if (v.role == Role::unassigned) {
+            v.role = roleAt(placeOf(v, front), set.projection.laid_out);
+            if (v.role == Role::unassigned)
+                v.role = skewShare(d, v) > 0.3 ? Role::pictorial : Role::unassigned;
+        }
+        if (const auto c = choices.roles.find(v.key); c != choices.roles.end()) v.role = c->second;
+        v.name = labels[i] ? labels[i]->text : nameOf(v.role);
+    }
+    for (View& v : set.views) { // two on one side: the farther one is the rear view
+        if (!isPrincipal(v.role) || choices.roles.contains(v.key)) continue;
+        for (const View& o : set.views)
+            if (&o != &v && o.role == v.role &&
+                distance(v.box_sheet.centre(), front.box_sheet.centre()) >
+                    distance(o.box_sheet.centre(), front.box_sheet.centre()))
+                v.role = v.role == Role::left || v.role == Role::right ? Role::rear : Role::unassigned;
+    }
+}
+
+} // namespace prism::finding

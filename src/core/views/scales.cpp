@@ -1,0 +1,169 @@
+#include "core/views/stages.h"
+
+#include <fmt/format.h>
+#include <regex>
+
+namespace prism::finding {
+namespace {
+
+std::string declaredUnit(int code) {
+    switch (code) {
+    case 1:
+        return "inch";
+    case 2:
+        return "foot";
+    case 4:
+        return "mm";
+    case 5:
+        return "cm";
+    case 6:
+        return "m";
+    default:
+        return "none";
+    }
+}
+
+std::optional<std::string> unitInTexts(const Drawing& d) {
+    static const std::regex mm(R"(\b(MM|MILLIMET(ER|RE)S?)\b)", std::regex::icase);
+    static const std::regex inch(R"(\b(INCH|INCHES)\b)", std::regex::icase);
+    for (const SheetText& t : d.texts) {
+        if (std::regex_search(t.content, inch)) return "inch";
+        if (std::regex_search(t.content, mm)) return "mm";
+    }
+    return std::nullopt;
+}
+
+std::optional<double> scaleInTexts(const Drawing& d) {
+    static const std::regex ratio(R"(SCALE\D*(\d+(?:[.,]\d+)?)\s*[:/]\s*(\d+(?:[.,]\d+)?))",
+                                  std::regex::icase);
+    for (const SheetText& t : d.texts) {
+        std::smatch m;
+        if (!std::regex_search(t.content, m, ratio)) continue;
+        const double a = std::strtod(m[1].str().c_str(), nullptr),
+                     b = std::strtod(m[2].str().c_str(), nullptr);
+        if (a > 0 && b > 0) return a / b;
+    }
+    return std::nullopt;
+}
+
+/// Sheet length that a dimension spans, 0 for angles.
+double spanOf(const Dimension& d) {
+    return d.kind == DimensionKind::angular || d.factor == 0 ? 0 : d.measured / d.factor;
+}
+
+std::vector<double> ratiosOf(const Drawing& d, const std::vector<int>& dims) {
+    std::vector<double> r;
+    for (int i : dims)
+        if (const double span = spanOf(d.dimensions[i]); span > 0 && d.dimensions[i].value > 0)
+            r.push_back(span / d.dimensions[i].value);
+    std::sort(r.begin(), r.end());
+    return r;
+}
+
+/// The value that most of a sorted list agree on, with how many do.
+std::pair<double, int> majority(const std::vector<double>& sorted) {
+    std::pair<double, int> best{1, 0};
+    for (size_t i = 0; i < sorted.size(); ++i) {
+        size_t j = i;
+        while (j < sorted.size() && sorted[j] <= sorted[i] * (1 + 1e-3)) ++j;
+        if (static_cast<int>(j - i) > best.second) best = {sorted[i + (j - i) / 2], static_cast<int>(j - i)};
+    }
+    return best;
+}
+
+int nearestView(const ViewSet& set, std::initializer_list<Vec2> points) {
+    int best = -1;
+    double nearest = std::numeric_limits<double>::infinity();
+    for (const View& v : set.views) {
+        double far = 0;
+        for (Vec2 p : points) {
+            const Vec2 q{std::clamp(p.x, v.box_sheet.lo.x, v.box_sheet.hi.x),
+                         std::clamp(p.y, v.box_sheet.lo.y, v.box_sheet.hi.y)};
+            far = std::max(far, distance(p, q));
+        }
+        if (far < nearest) nearest = far, best = v.id;
+    }
+    return best;
+}
+
+int viewOfDimension(const ViewSet& set, const Dimension& d) {
+    switch (d.kind) {
+    case DimensionKind::radius:
+    case DimensionKind::diameter:
+        return nearestView(set, {d.p15, (d.p10 + d.p15) * 0.5});
+    case DimensionKind::angular:
+        return nearestView(set, {d.p13, d.p14});
+    case DimensionKind::ordinate:
+        return nearestView(set, {d.p13});
+    default:
+        return nearestView(set, {d.p13, d.p14});
+    }
+}
+
+void giveAnnotation(const Drawing& d, const CleanSheet& s, ViewSet& set) {
+    for (const Dimension& dim : d.dimensions)
+        if (s.layer_on[dim.layer])
+            if (const int v = viewOfDimension(set, dim); v >= 0) set.views[v].dimensions.push_back(dim.id);
+    for (const Entity& e : d.entities) {
+        if (s.entity_roles[e.id] != LineRole::centre || !s.in_use[e.id] || e.curves.empty()) continue;
+        if (set.view_of_entity[e.id] >= 0) continue;
+        const Vec2 mid = pointAt(e.curves[0], 0.5);
+        for (View& v : set.views)
+            if (v.box_sheet.grown(0.02 * v.box_sheet.diagonal()).contains(mid)) {
+                v.centre_lines.push_back(e.id);
+                set.view_of_entity[e.id] = v.id;
+                break;
+            }
+    }
+}
+
+} // namespace
+
+UnitEvidence decideUnit(const Drawing& d, const ViewChoices& choices) {
+    UnitEvidence u;
+    u.declared = declaredUnit(d.unit_code);
+    const auto text = unitInTexts(d);
+    if (choices.unit)
+        u.used = *choices.unit, u.reason = "chosen by hand";
+    else if (text && u.declared != "none" && *text != u.declared)
+        u.used = *text,
+        u.reason = fmt::format("the sheet's texts say {}, against {} in the file's head", *text, u.declared);
+    else if (u.declared != "none")
+        u.used = u.declared, u.reason = text ? "declared, and the texts agree" : "declared in the file";
+    else if (text)
+        u.used = *text, u.reason = "said by a text of the sheet; the file declares none";
+    else
+        u.used = "mm", u.reason = "neither declared nor said; mm assumed";
+    u.mm = millimetresIn(u.used);
+    return u;
+}
+
+void decideScales(const Drawing& d, const CleanSheet& s, const ViewChoices& choices, ViewSet& set) {
+    giveAnnotation(d, s, set);
+    std::vector<int> all;
+    for (const View& v : set.views) all.insert(all.end(), v.dimensions.begin(), v.dimensions.end());
+    const auto [byDimensions, votes] = majority(ratiosOf(d, all));
+    const auto byText = scaleInTexts(d);
+    std::string reason;
+    if (choices.scale)
+        set.sheet_scale = *choices.scale, reason = "chosen by hand";
+    else if (votes > 0)
+        set.sheet_scale = byDimensions, reason = fmt::format("{} dimensions of the sheet", votes);
+    else if (byText)
+        set.sheet_scale = *byText, reason = "the title block";
+    else
+        set.sheet_scale = 1, reason = "nothing tells; full size assumed";
+    for (View& v : set.views) {
+        v.scale = set.sheet_scale;
+        v.scale_reason = reason;
+        const auto [own, n] = majority(ratiosOf(d, v.dimensions));
+        if (!choices.scale && n >= 2 && 2 * n > static_cast<int>(v.dimensions.size()) &&
+            std::abs(own - set.sheet_scale) > 1e-3 * set.sheet_scale) {
+            v.scale = own;
+            v.scale_reason = fmt::format("{} dimensions in this view", n);
+        }
+        v.mm_per_sheet = set.unit.mm / v.scale;
+    }
+}
+
+} // namespace prism::finding

@@ -1,0 +1,50 @@
+#pragma once
+#include "core/views/view_set.h"
+
+// The parts of view finding, in the order in which they run.
+namespace prism::finding {
+
+/// A connected group of lines that may become a view.
+struct Group {
+    std::vector<int> entities;
+    Box2 box;
+};
+
+/// Joins lines that touch or cross.
+std::vector<Group> connectedGroups(const Drawing& d, const CleanSheet& s, const std::vector<int>& lines);
+
+/// Joins groups that lie within one another (a hole in a plate, hidden lines inside an outline).
+void mergeNested(std::vector<Group>& groups);
+
+/// Takes border, title block and projection symbol out of the groups; tells what the symbol says.
+std::optional<Convention> setAsideFurniture(const Drawing& d, const CleanSheet& s, std::vector<Group>& groups,
+                                            std::vector<LeftOut>& out);
+
+/// The convention that a projection symbol drawn with these lines states (ISO 5456-2): circles on the side of
+/// the cone's small end mean third angle.
+std::optional<Convention> readSymbol(const Drawing& d, const std::vector<int>& entities);
+
+/// What the texts of the sheet say about the angle ("THIRD ANGLE", "1ST ANGLE PROJECTION" ...).
+std::optional<Convention> statedInTexts(const Drawing& d);
+
+/// Roles and angle from labels, layout and which lines are hidden. Fills View::role and View::name.
+void assignRoles(const Drawing& d, const CleanSheet& s, const ViewChoices& choices, ViewSet& set);
+
+/// Votes of single lines for "the neighbour `other` is seen from the side where it lies (third angle)"
+/// against first angle: a visible inner line belongs to an end of the profile on the near side, a hidden one
+/// on the far side.
+struct Votes {
+    int first = 0, third = 0;
+};
+Votes hiddenLineVotes(const Drawing& d, const CleanSheet& s, const View& front, const View& other);
+
+UnitEvidence decideUnit(const Drawing& d, const ViewChoices& choices);
+/// Gives dimensions and centre lines to views and sets every view's scale.
+void decideScales(const Drawing& d, const CleanSheet& s, const ViewChoices& choices, ViewSet& set);
+/// Sets every principal view's offset so that shared coordinates agree, and records the ties.
+void lineUp(const Drawing& d, const CleanSheet& s, ViewSet& set);
+
+/// Distinct coordinates (0 right, 1 up on the sheet) of the ends and centres of a view's lines.
+std::vector<double> levelsOf(const Drawing& d, const View& v, int axis, double tolerance);
+
+} // namespace prism::finding

@@ -1,0 +1,80 @@
+#include "core/views/view_set.h"
+
+namespace prism {
+namespace {
+constexpr std::array kRoles{"front",   "top",       "bottom", "left",      "right",     "rear",
+                            "section", "auxiliary", "detail", "pictorial", "unassigned"};
+constexpr char kTags[] = "FTBLRKSADP?";
+} // namespace
+
+const char* nameOf(Role r) {
+    return kRoles[static_cast<size_t>(r)];
+}
+
+std::optional<Role> roleNamed(const std::string& name) {
+    for (size_t i = 0; i < kRoles.size(); ++i)
+        if (name == kRoles[i]) return static_cast<Role>(i);
+    return std::nullopt;
+}
+
+char tagOf(Role r) {
+    return kTags[static_cast<size_t>(r)];
+}
+
+bool isPrincipal(Role r) {
+    return r <= Role::rear;
+}
+
+const char* nameOf(Convention c) {
+    return c == Convention::first ? "first" : "third";
+}
+
+const char* nameOf(Axis a) {
+    constexpr std::array names{"X", "Y", "Z"};
+    return names[static_cast<size_t>(a)];
+}
+
+ViewAxes axesOf(Role r) {
+    switch (r) {
+    case Role::rear:
+        return {Axis::x, Axis::z, -1, 1, Axis::y};
+    case Role::top:
+        return {Axis::x, Axis::y, 1, 1, Axis::z};
+    case Role::bottom:
+        return {Axis::x, Axis::y, 1, -1, Axis::z};
+    case Role::right:
+        return {Axis::y, Axis::z, 1, 1, Axis::x};
+    case Role::left:
+        return {Axis::y, Axis::z, -1, 1, Axis::x};
+    default:
+        return {Axis::x, Axis::z, 1, 1, Axis::y};
+    }
+}
+
+Affine2 View::toModel() const {
+    const ViewAxes ax = axesOf(role);
+    return {ax.right_sign * mm_per_sheet, 0, 0, ax.up_sign * mm_per_sheet, offset.x, offset.y};
+}
+
+const View* ViewSet::withRole(Role r) const {
+    for (const View& v : views)
+        if (v.role == r) return &v;
+    return nullptr;
+}
+
+const View* ViewSet::withKey(const std::string& key) const {
+    for (const View& v : views)
+        if (v.key == key) return &v;
+    return nullptr;
+}
+
+double millimetresIn(const std::string& unit) {
+    if (unit == "mm") return 1;
+    if (unit == "cm") return 10;
+    if (unit == "m") return 1000;
+    if (unit == "inch") return 25.4;
+    if (unit == "foot") return 304.8;
+    return 0;
+}
+
+} // namespace prism

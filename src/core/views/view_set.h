@@ -1,0 +1,112 @@
+#pragma once
+#include "core/cleaning/clean_sheet.h"
+
+#include <array>
+
+namespace prism {
+
+enum class Role { front, top, bottom, left, right, rear, section, auxiliary, detail, pictorial, unassigned };
+const char* nameOf(Role r);
+std::optional<Role> roleNamed(const std::string& name);
+/// The letter tag of a role: F T B L R K, S A D P, and '?' while unassigned.
+char tagOf(Role r);
+/// Whether the view is one of the six principal ones, which have model axes.
+bool isPrincipal(Role r);
+
+enum class Convention { first, third };
+const char* nameOf(Convention c);
+
+/// Model axes: X right, Y away from the viewer of the front view, Z up.
+enum class Axis { x = 0, y = 1, z = 2 };
+const char* nameOf(Axis a);
+
+/// Which model axis runs to the right and which up in a principal view, and with which sign (ISO 5456-2).
+struct ViewAxes {
+    Axis right, up;
+    int right_sign, up_sign;
+    Axis depth; ///< the axis that points through the sheet
+};
+ViewAxes axesOf(Role r);
+
+struct View {
+    int id = 0;      ///< index in ViewSet::views
+    std::string key; ///< keyOf the first entity: survives reading the file again
+    Role role = Role::unassigned;
+    std::string name; ///< label on the sheet, or the role
+    double scale = 1; ///< sheet length over model length
+    std::string scale_reason;
+    Box2 box_sheet;            ///< of outline and hidden lines
+    std::vector<int> entities; ///< outline and hidden lines
+    std::vector<int> centre_lines;
+    std::vector<int> dimensions;
+    /// Model coordinates of the sheet origin of this view: model = sign * sheet * mm_per_sheet + offset, by
+    /// axis.
+    Vec2 offset;
+    double mm_per_sheet = 1;
+
+    char tag() const { return tagOf(role); }
+    /// Sheet point to (right, up) model coordinates of the view's own axes.
+    Affine2 toModel() const;
+};
+
+struct LeftOut {
+    std::string what; ///< border, title_block, note, symbol, dimension, centre or unknown
+    std::vector<int> entities;
+};
+
+/// Two views that share an axis, and what is left over when their coordinates are matched.
+struct Tie {
+    int a = 0, b = 0;
+    Axis axis = Axis::x;
+    int matched = 0, unmatched = 0;
+    double residual = 0; ///< mm, largest difference of the overall ends
+};
+
+struct UnitEvidence {
+    std::string declared; ///< what the file's head says, or "none"
+    std::string used = "mm";
+    double mm = 1; ///< millimetres in a drawing unit
+    std::string reason;
+};
+
+struct ProjectionEvidence {
+    Convention convention = Convention::third; ///< what the sheet states, or the best guess
+    Convention laid_out =
+        Convention::third; ///< what the roles follow: differs when the lines plainly contradict
+    double confidence = 0; ///< 0 to 1
+    std::string reason;
+    std::optional<Convention> stated;      ///< by text or symbol
+    std::optional<Convention> by_geometry; ///< by which lines are hidden
+    int votes_first = 0, votes_third = 0;  ///< lines that speak for each
+};
+
+/// What a person decided about the views.
+struct ViewChoices {
+    std::optional<Convention> convention;
+    std::map<std::string, Role> roles;        ///< by view key
+    std::map<std::string, std::string> moved; ///< entity key to view key; empty: left out
+    std::optional<double> scale;              ///< of the whole sheet
+    std::optional<std::string> unit;
+    friend bool operator==(const ViewChoices&, const ViewChoices&) = default;
+};
+
+struct ViewSet {
+    UnitEvidence unit;
+    ProjectionEvidence projection;
+    std::vector<View> views;
+    std::vector<LeftOut> left_out;
+    std::vector<Tie> ties;
+    double sheet_scale = 1;
+    std::vector<int> view_of_entity; ///< by entity id, -1 when in no view
+
+    const View* withRole(Role r) const;
+    const View* withKey(const std::string& key) const;
+};
+
+/// Finds the views, their roles, the projection angle, unit and scale, and lines the views up.
+ViewSet findViews(const Drawing& d, const CleanSheet& s, const ViewChoices& choices, Progress& progress);
+
+/// Known units: "mm", "cm", "m", "inch", "foot". Millimetres in one; 0 for an unknown name.
+double millimetresIn(const std::string& unit);
+
+} // namespace prism
