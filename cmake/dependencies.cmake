@@ -14,5 +14,5 @@ target_link_libraries(prism_occt INTERFACE TKernel TKMath TKG2d TKG3d TKGeomBase
     TKBO TKBool TKShHealing TKHLR TKMesh TKXSBase TKSTEPBase TKSTEPAttr TKSTEP209 TKSTEP)
 
 if(PRISM_APP)
-    find_package(Qt6 REQUIRED COMPONENTS Widgets OpenGL OpenGLWidgets Svg Test)
+    find_package(Qt6 REQUIRED COMPONENTS Widgets OpenGL OpenGLWidgets Concurrent Test)
 endif()

@@ -14,10 +14,10 @@ BORE = 16
 AX, AY, AZ = 12, 40, 30   # stop block: 0..AX, AY..D, up to AZ
 PX, PY0, PY1, PZ = 106, 8, 26, 30  # pad: PX..L, PY0..PY1, from the step up to PZ; as high as the block by chance
 HX, HY0, HY1, HOLE = 78, 14, 46, 9
-SX0, SX1, SY, SR = 28, 48, 45, 5.5
+SX0, SX1, SY, SR = 28, 48, 44, 5.5
 
 doc, msp = new_sheet()
-front, top, right = ViewPen(msp, (70, 70)), ViewPen(msp, (70, 190)), ViewPen(msp, (250, 70))
+front, top, right = ViewPen(msp, (70, 70)), ViewPen(msp, (70, 190)), ViewPen(msp, (236, 70))
 
 # front view (X, Z), seen from -Y
 front.chain([(0, 0), (L, 0), (L, STEP_Z)])
@@ -65,7 +65,7 @@ right.line(0, STEP_Z, PY0, STEP_Z)
 right.line(PY1, STEP_Z, D, STEP_Z)
 right.line(AY, T, D, T)
 right.line(PY0, T, PY1, T, "HIDDEN")
-right.line(PY0, STEP_Z, PY1, STEP_Z)
+right.line(PY0, STEP_Z, PY1, STEP_Z, "HIDDEN")
 right.chain([(PY0, STEP_Z), (PY0, PZ), (PY1, PZ), (PY1, STEP_Z)])
 right.chain([(AY, T), (AY, AZ), (D, AZ), (D, T)])
 TOP_Z = BZ + R

@@ -32,6 +32,7 @@ def new_sheet():
     style.dxf.dimtad = 1
     style.dxf.dimdec = 2
     style.dxf.dimzin = 8
+    style.dxf.dimdsep = ord(".")
     style.dxf.dimtih = 0
     style.dxf.dimtoh = 0
     return doc, doc.modelspace()

@@ -1,6 +1,7 @@
 #include "core/checking/finding.h"
 
 #include <fmt/format.h>
+#include <set>
 
 namespace prism::checks {
 namespace {
@@ -46,13 +47,32 @@ void sizes(const CheckInput& in, std::vector<Finding>& out) {
     }
 }
 
+/// Coordinates of joints where lines run smoothly into arcs, along the common tangent: no edge of the part
+/// ends there, so a neighbour view shows no line.
+std::set<int> smoothJoints(const Figure& f) {
+    std::set<int> r;
+    for (const Relation& rel : f.relations) {
+        if (rel.kind != RelationKind::tangent || rel.curves.size() != 2) continue;
+        const FigureCurve &a = f.curves[rel.curves[0]], &b = f.curves[rel.curves[1]];
+        const int joint = a.p0 == b.p0 || a.p0 == b.p1 ? a.p0 : a.p1;
+        if (joint < 0 || a.centre < 0) continue;
+        const FigurePoint& p = f.points[joint];
+        const Vec2 radius = f.at(p, f.drawn) - f.at(f.points[a.centre], f.drawn);
+        if (std::abs(radius.x) <= std::abs(radius.y)) r.insert(p.u);
+        if (std::abs(radius.y) <= std::abs(radius.x)) r.insert(p.v);
+    }
+    return r;
+}
+
 void unmatched(const CheckInput& in, const Tie& t, std::vector<Finding>& out) {
     const double tol = 4 * in.figure.tolerances.same_model;
+    const std::set<int> smooth = smoothJoints(in.figure);
     for (auto [from, to] : {std::pair{t.a, t.b}, std::pair{t.b, t.a}}) {
         const auto there = valuesOf(in.figure, to, t.axis);
         std::vector<double> told;
         for (const Mark& m : in.figure.marks) {
             if (m.view != from || m.axis != t.axis || m.curve < 0 || has(there, m.value, tol)) continue;
+            if (m.terms.size() == 1 && smooth.contains(m.terms[0].variable)) continue;
             const FigureCurve& c = in.figure.curves[m.curve];
             const bool straight = std::holds_alternative<Segment>(c.drawn);
             const bool hole = c.radius >= 0 && c.p0 < 0 && m.terms.size() > 1;

@@ -46,6 +46,7 @@ struct Item {
     int entity, index;
     const Curve* curve;
     Box2 box;
+    bool border; ///< a view that touches the title block is not part of it
 };
 
 /// Share of the smaller box that lies in the larger.
@@ -81,7 +82,8 @@ std::vector<Group> connectedGroups(const Drawing& d, const CleanSheet& s, const 
     std::vector<Item> items;
     for (size_t i = 0; i < lines.size(); ++i)
         for (const Curve& c : d.entities[lines[i]].curves)
-            items.push_back({lines[i], static_cast<int>(i), &c, boxOf(c).grown(tol)});
+            items.push_back({lines[i], static_cast<int>(i), &c, boxOf(c).grown(tol),
+                             s.entity_roles[lines[i]] == LineRole::border});
     std::sort(items.begin(), items.end(),
               [](const Item& a, const Item& b) { return a.box.lo.x < b.box.lo.x; });
     Union u(lines.size());
@@ -89,7 +91,7 @@ std::vector<Group> connectedGroups(const Drawing& d, const CleanSheet& s, const 
     for (const Item& it : items) {
         std::erase_if(active, [&](const Item* o) { return o->box.hi.x < it.box.lo.x; });
         for (const Item* o : active)
-            if (u.find(o->index) != u.find(it.index) && o->box.overlaps(it.box) &&
+            if (o->border == it.border && u.find(o->index) != u.find(it.index) && o->box.overlaps(it.box) &&
                 touch(*o->curve, *it.curve, tol))
                 u.join(o->index, it.index);
         active.push_back(&it);

@@ -1,0 +1,18 @@
+#pragma once
+#include "core/project/document.h"
+
+namespace prism {
+
+/// The sheet as it now stands: the drawing with the solved figure in its place. What is not part of the
+/// figure (dimensions, centre lines) is carried along with its view; everything else stays as read.
+struct SolvedSheet {
+    std::vector<std::vector<Curve>> curves; ///< by entity id, sheet coordinates
+    std::vector<Dimension> dimensions;      ///< by dimension id, with the present value as text
+};
+
+SolvedSheet solvedSheet(const Model& m);
+
+/// A length as shown to people: in the sheet's unit, with as many decimals as it needs, at most `decimals`.
+std::string lengthText(double mm, const UnitEvidence& unit, int decimals = 3);
+
+} // namespace prism
