@@ -153,13 +153,7 @@ int runSet(const Request& q) {
         if (eq == 0 || eq == std::string::npos)
             return complain({ErrorCode::usage, fmt::format("\"{}\": name=value was expected", x)});
         const std::string name = x.substr(0, eq), formula = x.substr(eq + 1);
-        NumberChoice& n = c.numbers[name];
-        if (namesIn(formula).empty()) {
-            const auto v = evaluateFormula(formula, {});
-            if (!v) return complain(v.error());
-            n.value = *v, n.formula.clear();
-        } else
-            n.formula = formula, n.value.reset();
+        if (auto r = takeTyped(c.numbers[name], formula, 1); !r) return complain(r.error());
         changed.push_back(name);
     }
     if (auto r = d->apply("Set values", c, g_quiet); !r) return complain(r.error());

@@ -78,6 +78,19 @@ Result<double> evaluateFormula(const std::string& formula, const std::map<std::s
     }
 }
 
+Result<void> takeTyped(NumberChoice& choice, const std::string& typed, double plainUnit) {
+    if (!namesIn(typed).empty()) {
+        choice.formula = typed;
+        choice.value.reset();
+        return {};
+    }
+    const auto v = evaluateFormula(typed, {}, plainUnit);
+    if (!v) return tl::make_unexpected(v.error());
+    choice.value = *v;
+    choice.formula.clear();
+    return {};
+}
+
 std::vector<std::string> namesIn(const std::string& formula) {
     try {
         mu::Parser p;

@@ -52,6 +52,10 @@ struct NumberChoice {
 };
 using NumberChoices = std::map<std::string, NumberChoice>;
 
+/// Takes what a person typed for a number: a plain value (in `plain_unit` millimetres; degrees for 1), an
+/// expression with units, or a formula over other names. Usage error when it cannot be read.
+Result<void> takeTyped(NumberChoice& choice, const std::string& typed, double plain_unit);
+
 struct Ledger {
     std::vector<LedgerEntry> entries;
     const LedgerEntry* named(const std::string& name) const;

@@ -11,8 +11,8 @@ double along(const Vec3& v, Axis a) {
 
 PanePlacement::PanePlacement(Role role, Convention convention, const PartBox& part, double margin,
                              double hinge)
-    : role_(role), third_(convention == Convention::third),
-      lo_{part.lo.x - margin, part.lo.y - margin, part.lo.z - margin},
+    : role_(role), third_(convention == Convention::third), lo_{part.lo.x - margin, part.lo.y - margin,
+                                                                part.lo.z - margin},
       hi_{part.hi.x + margin, part.hi.y + margin, part.hi.z + margin} {
     const double turn = std::clamp(hinge, 0.0, 1.0) * kPi / 2;
     // Exact at the ends, so that the folded box has the part's own coordinates to the last digit.

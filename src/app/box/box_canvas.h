@@ -1,0 +1,76 @@
+#pragma once
+#include "app/box/box_scene.h"
+#include "app/box/camera.h"
+
+#include <QOpenGLBuffer>
+#include <QOpenGLFunctions>
+#include <QOpenGLShaderProgram>
+#include <QOpenGLWidget>
+
+namespace prism::app {
+
+/// The 3D space: the panes folding round the part, and the solid. Drag turns, drag with the right button
+/// moves, the wheel zooms.
+class BoxCanvas : public QOpenGLWidget, protected QOpenGLFunctions {
+    Q_OBJECT
+  public:
+    enum class Look { corner, front, top, right };
+
+    explicit BoxCanvas(Session& session, QWidget* parent = nullptr);
+    ~BoxCanvas() override;
+
+    double hinge() const { return hinge_; }
+    void setHinge(double hinge);
+    void setLook(Look look);
+    void fit();
+    void setShowSolid(bool on);
+    void setShowPanes(bool on);
+    /// Shows a body that a step would make.
+    void setPreview(const Mesh& mesh);
+
+  signals:
+    void hingeChanged(double hinge);
+
+  protected:
+    void initializeGL() override;
+    void paintGL() override;
+    void mousePressEvent(QMouseEvent*) override;
+    void mouseMoveEvent(QMouseEvent*) override;
+    void mouseReleaseEvent(QMouseEvent*) override;
+    void wheelEvent(QWheelEvent*) override;
+    void keyPressEvent(QKeyEvent*) override;
+    void leaveEvent(QEvent*) override;
+
+  private:
+    /// Vertices on the card: position and normal, drawn as triangles or lines.
+    struct Batch {
+        QOpenGLBuffer buffer{QOpenGLBuffer::VertexBuffer};
+        int count = 0;
+    };
+    void refresh();
+    void releaseGl();
+    void upload(Batch& b, const std::vector<float>& data);
+    void uploadSolid(const Mesh& mesh, Batch& faces, Batch& edges);
+    void drawBatch(Batch& b, GLenum mode, const QColor& color, float light);
+    void drawNow(const std::vector<QVector3D>& points, GLenum mode, const QColor& color, float width = 1);
+    void blendOver();
+    void drawPanes();
+    void drawPaneLines();
+    void drawLabels();
+    QPointF toScreen(const QVector3D& p) const;
+    int curveAt(QPointF at) const;
+    float aspect() const { return static_cast<float>(width()) / static_cast<float>(std::max(1, height())); }
+
+    Session& session_;
+    BoxScene scene_;
+    Camera camera_;
+    double hinge_ = 1;
+    bool show_solid_ = true, show_panes_ = true, fitted_ = false, solid_stale_ = true, preview_stale_ = false;
+    Mesh preview_;
+    std::unique_ptr<QOpenGLShaderProgram> program_;
+    Batch faces_, edges_, preview_faces_, preview_edges_;
+    QPointF last_, press_;
+    bool turning_ = false, panning_ = false;
+};
+
+} // namespace prism::app

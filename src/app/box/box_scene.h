@@ -1,0 +1,28 @@
+#pragma once
+#include "app/session/session.h"
+#include "core/views/panes.h"
+
+#include <QVector3D>
+
+namespace prism::app {
+
+/// What the box canvas shows: the panes with their lines for a given hinge, and the extent of it all.
+struct BoxScene {
+    struct Line {
+        int curve, entity; ///< figure curve, drawing entity
+        LineRole role;
+        std::vector<QVector3D> points;
+    };
+    struct Pane {
+        Role role;
+        std::array<QVector3D, 4> corners;
+        std::vector<Line> lines;
+    };
+    std::vector<Pane> panes;
+    std::pair<QVector3D, QVector3D> part; ///< corners of the part's box
+    QVector3D lo, hi;                     ///< of everything at any hinge
+
+    void rebuild(const Shown& s, double hinge);
+};
+
+} // namespace prism::app

@@ -1,0 +1,220 @@
+#include "app/places/build_place.h"
+
+#include "app/sheet/sheet_canvas.h"
+
+namespace prism::app {
+
+BuildPlace::BuildPlace(Desk desk, QWidget* parent) : Place(desk, parent) {
+    propose_ = action("proposeSolid", tr("Propose the whole solid"),
+                      tr("Look for steps that make exactly what the views show; replaces the build list"));
+    auto* row = new QHBoxLayout;
+    row->setSpacing(14);
+    auto* left = new QVBoxLayout;
+    left->setSpacing(5);
+    steps_ =
+        new RowTable("stepTable", {tr("#"), tr("Operation"), tr("What"), tr("State")}, {44, 96, 330}, this);
+    left->addWidget(steps_, 1);
+    auto* tools = new QHBoxLayout;
+    auto tool = [&](const char* name, const QString& text) {
+        auto* b = new QPushButton(text, this);
+        b->setObjectName(name);
+        tools->addWidget(b);
+        return b;
+    };
+    edit_ = tool("editStep", tr("Edit")), up_ = tool("stepUp", tr("Move up")),
+    down_ = tool("stepDown", tr("Move down")), remove_ = tool("removeStep", tr("Remove"));
+    tools->addStretch(1);
+    left->addLayout(tools);
+    row->addLayout(left, 3);
+    editor_ = new StepEditor(this);
+    row->addWidget(editor_, 3);
+    body()->addLayout(row, 1);
+
+    connect(propose_, &QPushButton::clicked, &desk_.session, &Session::propose);
+    connect(editor_, &StepEditor::wants, this, &BuildPlace::want);
+    connect(editor_, &StepEditor::changed, this, &BuildPlace::draftChanged);
+    connect(editor_, &StepEditor::accepted, this, &BuildPlace::accept);
+    connect(editor_, &StepEditor::dropped, this, &BuildPlace::startOver);
+    connect(edit_, &QPushButton::clicked, this, [this] { edit(steps_->currentRow()); });
+    connect(up_, &QPushButton::clicked, this, [this] { move(-1); });
+    connect(down_, &QPushButton::clicked, this, [this] { move(1); });
+    connect(remove_, &QPushButton::clicked, this, &BuildPlace::remove);
+    connect(steps_, &RowTable::rowActivated, this, &BuildPlace::edit);
+    connect(steps_, &RowTable::rowChosen, this, [this](int r) {
+        const int n = steps_->rows().rowCount();
+        for (QPushButton* b : {edit_, remove_}) b->setEnabled(r >= 0);
+        up_->setEnabled(r > 0), down_->setEnabled(r >= 0 && r + 1 < n);
+    });
+    connect(&steps_->rows(), &RowModel::ticked, this, [this](int r, int, bool on) {
+        desk_.session.change(on ? tr("Step on") : tr("Step off"),
+                             [r, on](Choices& c) { c.steps[r].off = !on; });
+    });
+    connect(&desk_.sheet, &SheetCanvas::areaPicked, this, &BuildPlace::areaPicked);
+    connect(&desk_.sheet, &SheetCanvas::markPicked, this, [this](const MarkRef& mark, double) {
+        if (!here_) return;
+        if (wanted_ == StepEditor::Wants::axis) {
+            const ViewAxes axes = axesOf(mark.view);
+            const bool upright = desk_.sheet.markAxis() == axes.right;
+            editor_->takeMark(wanted_, mark, upright);
+        } else
+            editor_->takeMark(wanted_, mark, false);
+        want(StepEditor::Wants::areas);
+    });
+    connect(&desk_.sheet, &SheetCanvas::pickingLeft, this, [this] {
+        if (here_) want(StepEditor::Wants::areas);
+    });
+    connect(&desk_.session, &Session::opened, this, &BuildPlace::startOver);
+    connect(&desk_.session, &Session::previewReady, this,
+            [this](const Mesh&, const QString& why) { editor_->setMessage(why); });
+    for (QPushButton* b : {edit_, up_, down_, remove_}) b->setEnabled(false);
+    setLead(tr("Open a drawing to build its solid"));
+}
+
+void BuildPlace::enter() {
+    here_ = true;
+    want(StepEditor::Wants::areas);
+    draftChanged();
+}
+
+void BuildPlace::leave() {
+    here_ = false;
+    desk_.sheet.setPicking(SheetCanvas::Picking::lines);
+    desk_.sheet.setHint({});
+    desk_.sheet.setAreas(Role::front, {});
+    desk_.session.clearPreview();
+}
+
+void BuildPlace::want(StepEditor::Wants what) {
+    wanted_ = what;
+    editor_->setActive(what);
+    const Role view = editor_->step().view;
+    const ViewAxes axes = axesOf(view);
+    switch (what) {
+    case StepEditor::Wants::areas:
+        desk_.sheet.setPicking(SheetCanvas::Picking::areas);
+        desk_.sheet.setHint(editor_->step().areas.empty() ? tr("Click the closed areas to build from")
+                                                          : QString());
+        break;
+    case StepEditor::Wants::axis:
+        desk_.sheet.setMarkAxis(std::nullopt, std::nullopt, view);
+        desk_.sheet.setPicking(SheetCanvas::Picking::mark);
+        desk_.sheet.setHint(tr("Click the centre line in the %1 view").arg(nameOf(view)));
+        break;
+    default:
+        desk_.sheet.setMarkAxis(axes.depth, view, std::nullopt);
+        desk_.sheet.setPicking(SheetCanvas::Picking::mark);
+        desk_.sheet.setHint(tr("Click a line or point in another view: its %1 is where the step ends")
+                                .arg(nameOf(axes.depth)));
+    }
+    desk_.sheet.setFocus();
+}
+
+void BuildPlace::areaPicked(Role view, Vec2 seed) {
+    if (!here_) return;
+    const Step& s = editor_->step();
+    const bool already = s.view == view && std::find(s.areas.begin(), s.areas.end(), seed) != s.areas.end();
+    editor_->toggleArea(view, seed, already);
+}
+
+void BuildPlace::draftChanged() {
+    if (!here_ || !ready()) return;
+    const Step& s = editor_->step();
+    desk_.sheet.setAreas(s.view, s.areas);
+    if (wanted_ == StepEditor::Wants::areas)
+        desk_.sheet.setHint(s.areas.empty() ? tr("Click the closed areas to build from") : QString());
+    if (editor_->complete())
+        desk_.session.preview(s);
+    else
+        desk_.session.clearPreview();
+}
+
+void BuildPlace::accept() {
+    if (!ready() || !editor_->complete()) return;
+    Step s = editor_->step();
+    if (s.name.empty()) s.name = std::string(nameOf(s.kind)) + " from " + nameOf(s.view);
+    const int row = editing_;
+    desk_.session.change(row < 0 ? tr("Add a step") : tr("Change a step"), [s, row](Choices& c) {
+        if (row >= 0 && row < static_cast<int>(c.steps.size()))
+            c.steps[row] = s;
+        else
+            c.steps.push_back(s);
+    });
+    startOver();
+}
+
+void BuildPlace::edit(int row) {
+    if (row < 0 || row >= static_cast<int>(desk_.session.choices().steps.size())) return;
+    editing_ = row;
+    editor_->setStep(desk_.session.choices().steps[row], false);
+    want(StepEditor::Wants::areas);
+    draftChanged();
+}
+
+void BuildPlace::startOver() {
+    editing_ = -1;
+    Step fresh;
+    if (ready() && !desk_.session.choices().steps.empty()) fresh.operation = editor_->step().operation;
+    editor_->setStep(fresh, true);
+    draftChanged();
+}
+
+void BuildPlace::move(int by) {
+    const int row = steps_->currentRow(), to = row + by;
+    if (row < 0 || to < 0 || to >= static_cast<int>(desk_.session.choices().steps.size())) return;
+    desk_.session.change(tr("Move a step"), [row, to](Choices& c) { std::swap(c.steps[row], c.steps[to]); });
+    steps_->chooseRow(to);
+}
+
+void BuildPlace::remove() {
+    const int row = steps_->currentRow();
+    if (row < 0) return;
+    desk_.session.change(tr("Remove a step"), [row](Choices& c) {
+        if (row < static_cast<int>(c.steps.size())) c.steps.erase(c.steps.begin() + row);
+    });
+    if (editing_ == row) startOver();
+}
+
+void BuildPlace::refresh() {
+    const std::vector<Step>& steps = desk_.session.choices().steps;
+    const auto& reports = model().build.steps;
+    std::vector<std::vector<Cell>> rows;
+    int failed = 0;
+    for (size_t i = 0; i < steps.size(); ++i) {
+        Cell n = Cell::of(QString::number(i + 1));
+        n.checked = !steps[i].off;
+        n.tip = tr("Untick to leave the step out");
+        Cell op = Cell::of(nameOf(steps[i].operation));
+        op.tag = steps[i].view;
+        const bool ok = i < reports.size() && reports[i].ok;
+        failed += !ok;
+        Cell state = steps[i].off ? Cell::state(theme::Glyph::idle, tr("off"))
+                     : ok         ? Cell::state(theme::Glyph::good, tr("done"))
+                                  : Cell::state(theme::Glyph::error,
+                                        i < reports.size() ? sentence(reports[i].message) : tr("not built"));
+        rows.push_back({n, op, Cell::of(sentence(describe(steps[i]))), state});
+    }
+    steps_->setRows(std::move(rows));
+    const int r = steps_->currentRow(), n = static_cast<int>(steps.size());
+    for (QPushButton* b : {edit_, remove_}) b->setEnabled(r >= 0);
+    up_->setEnabled(r > 0), down_->setEnabled(r >= 0 && r + 1 < n);
+    if (here_) draftChanged();
+    if (steps.empty()) return setLead(tr("Click closed areas on the sheet and say how far they reach"));
+    if (failed) return setLead(tr("%n steps could not be done: see the state", nullptr, failed));
+    const auto& proof = model().proof;
+    setLead(proof && proof->clean() ? tr("%n steps; the solid shows every line of the sheet", nullptr, n)
+            : proof ? tr("%n steps; %1 lines of the sheet still missing, %2 too many", nullptr, n)
+                          .arg(proof->missing)
+                          .arg(proof->extra)
+                    : tr("%n steps", nullptr, n));
+}
+
+PlaceState BuildPlace::state() const {
+    if (!ready()) return {};
+    const auto& steps = desk_.session.choices().steps;
+    if (steps.empty()) return {theme::Glyph::idle, tr("no steps yet")};
+    for (const StepReport& r : model().build.steps)
+        if (!r.ok) return {theme::Glyph::error, tr("a step failed")};
+    return {theme::Glyph::good, tr("%n steps", nullptr, static_cast<int>(steps.size()))};
+}
+
+} // namespace prism::app

@@ -1,0 +1,37 @@
+#pragma once
+#include "app/places/place.h"
+#include "app/places/step_editor.h"
+
+namespace prism::app {
+
+/// The build list and the step being made, with its live preview.
+class BuildPlace final : public Place {
+    Q_OBJECT
+  public:
+    BuildPlace(Desk desk, QWidget* parent);
+    void enter() override;
+    void leave() override;
+    PlaceState state() const override;
+
+  protected:
+    void refresh() override;
+
+  private:
+    void want(StepEditor::Wants what);
+    void areaPicked(Role view, Vec2 seed);
+    void draftChanged();
+    void accept();
+    void edit(int row);
+    void startOver();
+    void move(int by);
+    void remove();
+
+    RowTable* steps_;
+    StepEditor* editor_;
+    QPushButton *up_, *down_, *remove_, *edit_, *propose_;
+    StepEditor::Wants wanted_ = StepEditor::Wants::areas;
+    int editing_ = -1; ///< row being edited; -1 for a new step
+    bool here_ = false;
+};
+
+} // namespace prism::app

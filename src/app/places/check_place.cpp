@@ -1,0 +1,71 @@
+#include "app/places/check_place.h"
+
+#include "app/sheet/sheet_canvas.h"
+
+namespace prism::app {
+namespace {
+
+theme::Glyph glyphOf(Severity s) {
+    return s == Severity::error     ? theme::Glyph::error
+           : s == Severity::warning ? theme::Glyph::warning
+                                    : theme::Glyph::note;
+}
+
+} // namespace
+
+CheckPlace::CheckPlace(Desk desk, QWidget* parent) : Place(desk, parent) {
+    findings_ = new RowTable("findingTable", {tr("How bad"), tr("View"), tr("Finding"), tr("Repair")},
+                             {100, 90, 720}, this);
+    body()->addWidget(findings_, 1);
+    connect(findings_, &RowTable::rowChosen, this, [this](int row) {
+        if (row < 0) return;
+        const Finding& f = model().findings[row];
+        desk_.session.setChosen(desk_.session.markedOf(f));
+        desk_.sheet.lookAt(f.at_sheet);
+    });
+    connect(findings_, &RowTable::rowPointed, this, [this](int row) {
+        desk_.session.setPointed(row < 0 || !ready() ? Marked{}
+                                                     : desk_.session.markedOf(model().findings[row]));
+    });
+    setLead(tr("Open a drawing to check it"));
+}
+
+void CheckPlace::leave() {
+    desk_.session.setChosen({});
+}
+
+int CheckPlace::count(Severity s) const {
+    return static_cast<int>(std::count_if(model().findings.begin(), model().findings.end(),
+                                          [s](const Finding& f) { return f.severity == s; }));
+}
+
+void CheckPlace::refresh() {
+    std::vector<std::vector<Cell>> rows;
+    for (const Finding& f : model().findings) {
+        Cell view;
+        if (!f.views.empty()) view.tag = model().views.views[f.views.front()].role;
+        QString tags;
+        for (size_t i = 1; i < f.views.size(); ++i)
+            if (const char t = model().views.views[f.views[i]].tag();
+                !tags.contains(QChar(t)) && f.views[i] != f.views.front())
+                tags += QString(", %1").arg(QChar(t));
+        view.text = tags.mid(2);
+        rows.push_back({Cell::state(glyphOf(f.severity), nameOf(f.severity)), view,
+                        Cell::of(sentence(f.message)), Cell::of(sentence(f.repair))});
+    }
+    findings_->setRows(std::move(rows));
+    const int e = count(Severity::error), w = count(Severity::warning);
+    setLead(e   ? tr("%n errors would make the solid wrong: choose one to see where", nullptr, e)
+            : w ? tr("%n warnings: choose one to see where", nullptr, w)
+                : tr("The views and dimensions agree with each other"));
+}
+
+PlaceState CheckPlace::state() const {
+    if (!ready()) return {};
+    const int e = count(Severity::error), w = count(Severity::warning);
+    if (e) return {theme::Glyph::error, tr("%n errors", nullptr, e)};
+    if (w) return {theme::Glyph::warning, tr("%n warnings", nullptr, w)};
+    return {theme::Glyph::good, tr("views agree")};
+}
+
+} // namespace prism::app

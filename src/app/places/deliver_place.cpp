@@ -1,0 +1,76 @@
+#include "app/places/deliver_place.h"
+
+namespace prism::app {
+
+DeliverPlace::DeliverPlace(Desk desk, QWidget* parent) : Place(desk, parent) {
+    QPushButton* save =
+        action("saveProject", tr("Save the project…"), tr("Source drawing and all choices in one file"));
+    export_ = action("exportStep", tr("Write STEP…"), tr("The solid as STEP (ISO 10303, AP214), millimetres"),
+                     true);
+    auto* row = new QHBoxLayout;
+    row->setSpacing(14);
+    proof_ = new RowTable(
+        "proofTable",
+        {tr("View"), tr("Matched"), tr("Missing"), tr("Extra"), tr("Missing, mm"), tr("Extra, mm")},
+        {110, 80, 80, 80, 100, 100}, this);
+    row->addWidget(proof_, 3);
+    measures_ = new RowTable("measureTable", {tr("The solid"), tr("Measured")}, {150, 220}, this);
+    row->addWidget(measures_, 2);
+    body()->addLayout(row, 1);
+    connect(save, &QPushButton::clicked, this, &DeliverPlace::saveWanted);
+    connect(export_, &QPushButton::clicked, this, &DeliverPlace::exportWanted);
+    setLead(tr("Open a drawing and build its solid first"));
+}
+
+void DeliverPlace::refresh() {
+    const Model& m = model();
+    std::vector<std::vector<Cell>> rows;
+    if (m.proof)
+        for (const ViewProof& v : m.proof->views) {
+            Cell view = Cell::of(nameOf(v.role));
+            view.tag = v.role;
+            auto off = [](int n) {
+                Cell c = Cell::number(QString::number(n));
+                if (n) c.glyph = theme::Glyph::error;
+                return c;
+            };
+            rows.push_back({view, Cell::number(QString::number(v.matched)), off(v.missing), off(v.extra),
+                            Cell::number(QString::number(v.missing_length, 'f', 3)),
+                            Cell::number(QString::number(v.extra_length, 'f', 3))});
+        }
+    proof_->setRows(std::move(rows));
+    const SolidMeasure& s = m.build.measure;
+    rows.clear();
+    if (!m.build.shape.IsNull()) {
+        auto row = [&](const QString& what, const QString& value) {
+            rows.push_back({Cell::of(what), Cell::number(value)});
+        };
+        row(tr("Volume"), QString("%1 mm³").arg(s.volume, 0, 'f', 3));
+        row(tr("Surface"), QString("%1 mm²").arg(s.area, 0, 'f', 3));
+        row(tr("Overall size"), QString("%1 × %2 × %3 mm")
+                                    .arg(s.hi.x - s.lo.x, 0, 'f', 3)
+                                    .arg(s.hi.y - s.lo.y, 0, 'f', 3)
+                                    .arg(s.hi.z - s.lo.z, 0, 'f', 3));
+        row(tr("Faces"), QString::number(s.faces));
+        row(tr("Sound"), s.valid ? tr("yes, checked") : tr("no: the solid is not valid"));
+    }
+    measures_->setRows(std::move(rows));
+    export_->setEnabled(m.build.ok());
+    if (m.build.shape.IsNull()) return setLead(tr("No solid yet: build one, or let the program propose it"));
+    if (!m.build.ok()) return setLead(tr("The solid is not sound: look at the steps under Build"));
+    if (!m.proof) return setLead(tr("The solid could not be compared with the sheet"));
+    setLead(m.proof->clean() ? tr("Proved: the solid shows every line of the sheet and no other")
+                             : tr("The solid differs from the sheet: %1 lines missing, %2 extra")
+                                   .arg(m.proof->missing)
+                                   .arg(m.proof->extra));
+}
+
+PlaceState DeliverPlace::state() const {
+    if (!ready() || model().build.shape.IsNull()) return {theme::Glyph::idle, tr("no solid yet")};
+    if (!model().build.ok() || !model().proof) return {theme::Glyph::error, tr("not sound")};
+    if (model().proof->clean()) return {theme::Glyph::good, tr("proved")};
+    return {theme::Glyph::error,
+            tr("%1 missing, %2 extra").arg(model().proof->missing).arg(model().proof->extra)};
+}
+
+} // namespace prism::app

@@ -1,0 +1,25 @@
+#pragma once
+#include "app/places/place.h"
+
+namespace prism::app {
+
+/// The proof and the ways out: solid and project.
+class DeliverPlace final : public Place {
+    Q_OBJECT
+  public:
+    DeliverPlace(Desk desk, QWidget* parent);
+    PlaceState state() const override;
+
+  signals:
+    void exportWanted();
+    void saveWanted();
+
+  protected:
+    void refresh() override;
+
+  private:
+    RowTable *proof_, *measures_;
+    QPushButton* export_;
+};
+
+} // namespace prism::app

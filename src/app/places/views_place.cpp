@@ -1,0 +1,134 @@
+#include "app/places/views_place.h"
+
+#include "app/sheet/sheet_canvas.h"
+
+namespace prism::app {
+namespace {
+
+QStringList roleNames() {
+    QStringList r;
+    for (int i = 0; i <= static_cast<int>(Role::unassigned); ++i) r << nameOf(static_cast<Role>(i));
+    return r;
+}
+
+} // namespace
+
+ViewsPlace::ViewsPlace(Desk desk, QWidget* parent) : Place(desk, parent) {
+    auto* row = new QHBoxLayout;
+    row->setSpacing(14);
+    views_ = new RowTable(
+        "viewTable", {tr("View"), tr("Label"), tr("Size, mm"), tr("Scale"), tr("Scale from"), tr("Lines")},
+        {120, 120, 140, 60, 190, 60}, this);
+    row->addWidget(views_, 3);
+    auto* side = new QVBoxLayout;
+    auto* angle = new QHBoxLayout;
+    angle->addWidget(new QLabel(tr("Projection"), this));
+    first_ = new QPushButton(tr("First angle"), this), third_ = new QPushButton(tr("Third angle"), this);
+    first_->setObjectName("firstAngle"), third_->setObjectName("thirdAngle");
+    for (QPushButton* b : {first_, third_}) b->setCheckable(true), angle->addWidget(b);
+    angle->addStretch(1);
+    side->addLayout(angle);
+    reason_ = new QLabel(this);
+    reason_->setObjectName("quiet");
+    reason_->setWordWrap(true);
+    side->addWidget(reason_);
+    side->addSpacing(8);
+    chosen_ = new QLabel(this);
+    side->addWidget(chosen_);
+    auto* moving = new QHBoxLayout;
+    target_ = new QComboBox(this);
+    target_->setObjectName("moveTarget");
+    move_ = new QPushButton(tr("Put the chosen lines there"), this);
+    move_->setObjectName("moveLines");
+    moving->addWidget(target_, 1);
+    moving->addWidget(move_);
+    side->addLayout(moving);
+    side->addStretch(1);
+    row->addLayout(side, 2);
+    body()->addLayout(row, 1);
+
+    connect(&views_->rows(), &RowModel::edited, this, [this](int row, int, const QString& text) {
+        const auto role = roleNamed(text.toStdString());
+        if (!role) return;
+        desk_.session.change(tr("Role of a view"), [key = model().views.views[row].key, role](Choices& c) {
+            c.views.roles[key] = *role;
+        });
+    });
+    connect(views_, &RowTable::rowPointed, this, [this](int row) {
+        Marked m;
+        if (row >= 0 && ready())
+            m.entities.insert(model().views.views[row].entities.begin(),
+                              model().views.views[row].entities.end());
+        desk_.session.setPointed(std::move(m));
+    });
+    for (auto [button, angleValue] :
+         {std::pair{first_, Convention::first}, std::pair{third_, Convention::third}})
+        connect(button, &QPushButton::clicked, this, [this, a = angleValue] {
+            if (ready())
+                desk_.session.change(tr("Projection angle"), [a](Choices& c) { c.views.convention = a; });
+        });
+    connect(move_, &QPushButton::clicked, this, &ViewsPlace::moveChosen);
+    connect(&desk_.session, &Session::chosenChanged, this, [this] {
+        const auto n = desk_.session.chosen().entities.size();
+        chosen_->setText(n ? tr("%n lines chosen on the sheet", nullptr, static_cast<int>(n))
+                           : tr("Choose lines on the sheet to move them between views"));
+        move_->setEnabled(n > 0);
+    });
+    chosen_->setText(tr("Choose lines on the sheet to move them between views"));
+    move_->setEnabled(false);
+    setLead(tr("Open a drawing to see its views"));
+}
+
+void ViewsPlace::moveChosen() {
+    std::string key;
+    if (target_->currentIndex() < static_cast<int>(model().views.views.size()))
+        key = model().views.views[target_->currentIndex()].key;
+    std::vector<std::string> lines;
+    for (int e : desk_.session.chosen().entities) lines.push_back(keyOf(model().drawing.entities[e]));
+    desk_.session.change(tr("Lines into a view"), [lines, key](Choices& c) {
+        for (const std::string& l : lines) c.views.moved[l] = key;
+    });
+}
+
+void ViewsPlace::refresh() {
+    const ViewSet& set = model().views;
+    std::vector<std::vector<Cell>> rows;
+    target_->clear();
+    for (const View& v : set.views) {
+        Cell role = Cell::of(nameOf(v.role));
+        role.tag = v.role, role.editable = true, role.choices = roleNames();
+        role.tip = tr("Double-click to say what this view is");
+        const QString size = QString("%1 × %2")
+                                 .arg(v.box_sheet.width() * v.mm_per_sheet, 0, 'f', 3)
+                                 .arg(v.box_sheet.height() * v.mm_per_sheet, 0, 'f', 3);
+        rows.push_back({role, Cell::of(QString::fromStdString(v.name)), Cell::number(size),
+                        Cell::number(QString::number(v.scale, 'g', 5)), Cell::of(sentence(v.scale_reason)),
+                        Cell::number(QString::number(v.entities.size()))});
+        target_->addItem(theme::tagIcon(v.role), tr("%1 view").arg(nameOf(v.role)));
+    }
+    target_->addItem(tr("No view: leave them out"));
+    views_->setRows(std::move(rows));
+    const ProjectionEvidence& p = set.projection;
+    first_->setChecked(p.laid_out == Convention::first);
+    third_->setChecked(p.laid_out == Convention::third);
+    reason_->setText(
+        tr("%1 sure: %2")
+            .arg(QString::number(std::lround(p.confidence * 100)) + " %", QString::fromStdString(p.reason)));
+    int open = 0;
+    for (const View& v : set.views) open += v.role == Role::unassigned;
+    setLead(set.views.empty() ? tr("No view was found: check the layers' roles under Sheet")
+            : open            ? tr("%n views have no role yet: double-click it in the table", nullptr, open)
+                              : tr("%n views found, %1 angle", nullptr, static_cast<int>(set.views.size()))
+                         .arg(nameOf(p.laid_out)));
+}
+
+PlaceState ViewsPlace::state() const {
+    if (!ready()) return {};
+    int open = 0;
+    for (const View& v : model().views.views) open += v.role == Role::unassigned;
+    const int n = static_cast<int>(model().views.views.size());
+    return {open || n == 0 ? theme::Glyph::warning : theme::Glyph::good,
+            tr("%1 views, %2 angle").arg(n).arg(nameOf(model().views.projection.laid_out))};
+}
+
+} // namespace prism::app

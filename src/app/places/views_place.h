@@ -1,0 +1,28 @@
+#pragma once
+#include "app/places/place.h"
+
+#include <QComboBox>
+
+namespace prism::app {
+
+/// The views with their roles and scales, and the projection angle.
+class ViewsPlace final : public Place {
+    Q_OBJECT
+  public:
+    ViewsPlace(Desk desk, QWidget* parent);
+    PlaceState state() const override;
+
+  protected:
+    void refresh() override;
+
+  private:
+    void moveChosen();
+
+    RowTable* views_;
+    QPushButton *first_, *third_, *move_;
+    QComboBox* target_;
+    QLabel* reason_;
+    QLabel* chosen_;
+};
+
+} // namespace prism::app

@@ -1,0 +1,298 @@
+#include "app/session/session.h"
+
+#include "core/delivering/step_file.h"
+#include "core/proposing/propose.h"
+
+#include <atomic>
+#include <mutex>
+
+namespace prism::app {
+namespace {
+
+/// Progress across threads: written by the worker, read by the window's timer.
+class SharedProgress final : public Progress {
+  public:
+    void report(double fraction, std::string_view what) override {
+        const std::lock_guard lock(mutex_);
+        fraction_ = fraction, what_ = what;
+    }
+    bool cancelled() const override { return cancelled_; }
+    void cancel() { cancelled_ = true; }
+    std::pair<double, std::string> state() const {
+        const std::lock_guard lock(mutex_);
+        return {fraction_, what_};
+    }
+
+  private:
+    mutable std::mutex mutex_;
+    double fraction_ = 0;
+    std::string what_;
+    std::atomic<bool> cancelled_ = false;
+};
+
+std::shared_ptr<const Shown> shownOf(std::shared_ptr<const Model> m) {
+    auto s = std::make_shared<Shown>();
+    s->sheet = solvedSheet(*m);
+    s->solid = meshOf(m->build.shape, std::max(0.02, m->figure.size * 1e-3));
+    s->model = std::move(m);
+    return s;
+}
+
+} // namespace
+
+/// Work on a thread of its own. It returns what the window has to do with the outcome.
+struct Session::Task {
+    QString what;
+    SharedProgress progress;
+    std::function<void()> outcome;
+    std::atomic<bool> done = false;
+    std::thread thread;
+};
+
+Session::Session(QObject* parent) : QObject(parent) {
+    poll_.setInterval(15);
+    connect(&poll_, &QTimer::timeout, this, [this] {
+        if (!task_) return;
+        if (task_->done) return finishTask();
+        const auto [fraction, what] = task_->progress.state();
+        emit busyChanged(true, what.empty() ? task_->what : QString::fromStdString(what), fraction);
+    });
+}
+
+Session::~Session() {
+    if (!task_) return;
+    task_->progress.cancel();
+    task_->thread.join();
+}
+
+void Session::start(const QString& what, std::function<std::function<void()>(Progress&)> work) {
+    task_ = std::make_unique<Task>();
+    task_->what = what;
+    Task* t = task_.get();
+    t->thread = std::thread([t, work = std::move(work)] {
+        t->outcome = work(t->progress);
+        t->done = true;
+    });
+    emit busyChanged(true, what, 0);
+    poll_.start();
+}
+
+void Session::finishTask() {
+    task_->thread.join();
+    const auto outcome = std::move(task_->outcome);
+    task_.reset();
+    poll_.stop();
+    if (outcome) outcome();
+    startNext();
+    if (!task_) emit busyChanged(false, {}, 1);
+}
+
+void Session::startNext() {
+    while (!task_ && !waiting_.empty()) {
+        const auto next = std::move(waiting_.front());
+        waiting_.pop_front();
+        next();
+    }
+    if (task_ || !wanted_preview_ || !shown_) return;
+    const Step step = *std::exchange(wanted_preview_, std::nullopt);
+    start("Preview", [this, step, model = shown_->model](Progress&) -> std::function<void()> {
+        const auto body = stepBody(model->figure, step);
+        if (!body) return [this, e = body.error()] { emit previewReady({}, sentence(e.message)); };
+        return [this, mesh = meshOf(*body, std::max(0.02, model->figure.size * 1e-3))] {
+            if (!wanted_preview_) emit previewReady(mesh, {});
+        };
+    });
+}
+
+void Session::show(std::shared_ptr<const Shown> s) {
+    shown_ = std::move(s);
+    pointed_ = {}, chosen_ = {};
+    emit changed();
+}
+
+QString Session::sourceName() const {
+    return document_ ? QString::fromStdString(document_->sourceName()) : QString();
+}
+
+QString Session::projectPath() const {
+    return document_ ? QString::fromStdString(document_->projectPath()) : QString();
+}
+
+void Session::open(const QString& path) {
+    waiting_.push_back([this, path] {
+        start("Reading " + path, [this, path](Progress& progress) -> std::function<void()> {
+            auto d = Document::open(path.toStdString(), progress);
+            if (!d)
+                return [this, e = d.error()] {
+                    if (e.code != ErrorCode::cancelled)
+                        emit failed(tr("The file could not be opened"), sentence(e.message));
+                };
+            auto doc = std::make_shared<Document>(std::move(*d));
+            auto s = shownOf(doc->sharedModel());
+            return [this, doc, s] {
+                document_ = std::make_unique<Document>(std::move(*doc));
+                undo_.clear(), redo_.clear();
+                emit previewReady({}, {});
+                shown_ = s;
+                pointed_ = {}, chosen_ = {};
+                emit opened();
+                emit changed();
+            };
+        });
+    });
+    startNext();
+}
+
+void Session::change(const QString& label, Edit edit) {
+    waiting_.push_back([this, label, edit = std::move(edit)] {
+        if (!document_) return;
+        Choices next = document_->choices();
+        edit(next);
+        if (next == document_->choices()) return emit changed(); // widgets fall back to what holds
+        start(label,
+              [this, label, next, model = document_->sharedModel(), was = document_->choices(),
+               source = document_->source()](Progress& progress) mutable -> std::function<void()> {
+                  auto m = computeModel(source, next, model, was, progress);
+                  if (!m)
+                      return [this, label, e = m.error()] {
+                          emit changed();
+                          if (e.code != ErrorCode::cancelled) emit failed(label, sentence(e.message));
+                      };
+                  auto s = shownOf(*m);
+                  return [this, label, next, s] {
+                      document_->commit(label.toStdString(), next, s->model);
+                      undo_.push_back(shown_);
+                      redo_.clear();
+                      show(s);
+                  };
+              });
+    });
+    startNext();
+}
+
+void Session::undo() {
+    waiting_.push_back([this] {
+        if (!canUndo()) return;
+        document_->undo();
+        redo_.push_back(shown_);
+        auto s = std::move(undo_.back());
+        undo_.pop_back();
+        show(std::move(s));
+    });
+    startNext();
+}
+
+void Session::redo() {
+    waiting_.push_back([this] {
+        if (!canRedo()) return;
+        document_->redo();
+        undo_.push_back(shown_);
+        auto s = std::move(redo_.back());
+        redo_.pop_back();
+        show(std::move(s));
+    });
+    startNext();
+}
+
+bool Session::save(const QString& path) {
+    if (!document_) return false;
+    if (auto r = document_->save(path.toStdString()); !r) {
+        emit failed(tr("The project could not be saved"), sentence(r.error().message));
+        return false;
+    }
+    emit saved(path);
+    return true;
+}
+
+bool Session::exportStep(const QString& path) {
+    if (!document_ || !model().build.ok()) {
+        emit failed(tr("Nothing was written"),
+                    tr("There is no valid solid yet. Build one first, or look at the steps that failed."));
+        return false;
+    }
+    if (auto r = writeStep(model().build.shape, path.toStdString()); !r) {
+        emit failed(tr("The solid could not be written"), sentence(r.error().message));
+        return false;
+    }
+    return true;
+}
+
+void Session::propose() {
+    waiting_.push_back([this] {
+        if (!document_) return;
+        start("Looking for a solid", [this, model = shown_->model](Progress& p) -> std::function<void()> {
+            auto found = prism::propose(model->figure,
+                                        levelCentreLines(model->drawing, model->views, model->figure), p);
+            if (!found)
+                return [this, e = found.error()] {
+                    if (e.code != ErrorCode::cancelled)
+                        emit failed(tr("No solid is proposed"), sentence(e.message));
+                };
+            return [this, steps = found->steps] {
+                change(tr("Take the proposal"), [steps](Choices& c) { c.steps = steps; });
+            };
+        });
+    });
+    startNext();
+}
+
+void Session::preview(const Step& step) {
+    wanted_preview_ = step;
+    startNext();
+}
+
+void Session::clearPreview() {
+    wanted_preview_.reset();
+    emit previewReady({}, {});
+}
+
+void Session::cancel() {
+    waiting_.clear();
+    if (task_) task_->progress.cancel();
+}
+
+void Session::setPointed(Marked m) {
+    if (m == pointed_) return;
+    pointed_ = std::move(m);
+    emit pointedChanged();
+}
+
+void Session::setChosen(Marked m) {
+    if (m == chosen_) return;
+    chosen_ = std::move(m);
+    emit chosenChanged();
+}
+
+Marked Session::markedOf(const LedgerEntry& e) const {
+    Marked m;
+    m.dimensions.insert(e.dimension);
+    const Figure& f = model().figure;
+    std::set<int> variables;
+    for (const Term& t : e.equation.terms) variables.insert(t.variable);
+    for (const FigureCurve& c : f.curves) {
+        if (c.radius >= 0 && variables.contains(c.radius)) m.entities.insert(c.entity);
+        if (c.p0 < 0 || c.radius >= 0) continue;
+        const FigurePoint &p = f.points[c.p0], &q = f.points[c.p1];
+        if ((p.u == q.u && variables.contains(p.u)) || (p.v == q.v && variables.contains(p.v)))
+            m.entities.insert(c.entity);
+    }
+    return m;
+}
+
+Marked Session::markedOf(const Finding& f) const {
+    Marked m;
+    m.places = f.at_sheet;
+    m.entities.insert(f.entities.begin(), f.entities.end());
+    for (const std::string& h : f.handles)
+        for (const Dimension& d : model().drawing.dimensions)
+            if (d.handle == h) m.dimensions.insert(d.id);
+    return m;
+}
+
+QString sentence(const std::string& s) {
+    QString q = QString::fromStdString(s);
+    if (!q.isEmpty()) q[0] = q[0].toUpper();
+    return q;
+}
+
+} // namespace prism::app

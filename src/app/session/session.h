@@ -1,0 +1,111 @@
+#pragma once
+#include "core/building/mesh.h"
+#include "core/project/document.h"
+#include "core/project/solved_sheet.h"
+
+#include <QObject>
+#include <QString>
+#include <QTimer>
+
+#include <deque>
+#include <functional>
+#include <set>
+#include <thread>
+
+// The one gateway between the window and the core. Widgets see value snapshots and signals, never the core's
+// calls.
+namespace prism::app {
+
+/// What is pointed at or chosen; shared by both canvases and the tables.
+struct Marked {
+    std::set<int> entities;   ///< drawing entities
+    std::set<int> dimensions; ///< drawing dimensions
+    std::vector<Vec2> places; ///< sheet coordinates of evidence
+    bool empty() const { return entities.empty() && dimensions.empty() && places.empty(); }
+    friend bool operator==(const Marked&, const Marked&) = default;
+};
+
+/// A model ready to be shown.
+struct Shown {
+    std::shared_ptr<const Model> model;
+    SolvedSheet sheet;
+    Mesh solid;
+};
+
+class Session : public QObject {
+    Q_OBJECT
+  public:
+    using Edit = std::function<void(Choices&)>;
+
+    explicit Session(QObject* parent = nullptr);
+    ~Session() override;
+
+    bool hasSheet() const { return shown_ != nullptr; }
+    const Shown& shown() const { return *shown_; }
+    const Model& model() const { return *shown_->model; }
+    const Choices& choices() const { return document_->choices(); }
+    QString sourceName() const;
+    QString projectPath() const;
+    bool modified() const { return document_ && document_->modified(); }
+    bool canUndo() const { return document_ && document_->canUndo(); }
+    bool canRedo() const { return document_ && document_->canRedo(); }
+    QString undoLabel() const { return document_ ? QString::fromStdString(document_->undoLabel()) : ""; }
+    QString redoLabel() const { return document_ ? QString::fromStdString(document_->redoLabel()) : ""; }
+    bool busy() const { return task_ != nullptr; }
+
+    void open(const QString& path);
+    /// Queues a change of the choices; what it leads to is computed aside, then shown. On failure nothing has
+    /// changed.
+    void change(const QString& label, Edit edit);
+    void undo();
+    void redo();
+    /// Saving is quick and done at once. False: failed() was emitted.
+    bool save(const QString& path);
+    bool exportStep(const QString& path);
+    /// Looks for steps that make the solid the sheet shows, and takes them as a change.
+    void propose();
+    /// Computes the body of a step for a preview; the last request wins.
+    void preview(const Step& step);
+    void clearPreview();
+    void cancel();
+
+    const Marked& pointed() const { return pointed_; }
+    const Marked& chosen() const { return chosen_; }
+    void setPointed(Marked m);
+    void setChosen(Marked m);
+
+    /// Lines and dimensions that carry one ledger entry.
+    Marked markedOf(const LedgerEntry& e) const;
+    Marked markedOf(const Finding& f) const;
+
+  signals:
+    void opened();
+    void changed();
+    void failed(const QString& what, const QString& why);
+    void busyChanged(bool busy, const QString& what, double fraction);
+    void pointedChanged();
+    void chosenChanged();
+    void previewReady(const prism::Mesh& mesh, const QString& message);
+    void saved(const QString& path);
+
+  private:
+    struct Task;
+    void start(const QString& what, std::function<std::function<void()>(Progress&)> work);
+    void startNext();
+    void finishTask();
+    void show(std::shared_ptr<const Shown> s);
+
+    std::unique_ptr<Document> document_;
+    std::shared_ptr<const Shown> shown_;
+    std::vector<std::shared_ptr<const Shown>> undo_, redo_;
+    std::unique_ptr<Task> task_;
+    std::deque<std::function<void()>> waiting_;
+    std::optional<Step> wanted_preview_;
+    QTimer poll_;
+    Marked pointed_, chosen_;
+};
+
+/// A core message as it appears in the window: the first letter large.
+QString sentence(const std::string& s);
+
+} // namespace prism::app

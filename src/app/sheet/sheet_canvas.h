@@ -1,0 +1,99 @@
+#pragma once
+#include "app/sheet/sheet_picture.h"
+
+#include <QWidget>
+
+namespace prism::app {
+
+/// The flat drawing. Shows the sheet as it now stands; lines, dimensions, areas and marks can be picked.
+class SheetCanvas : public QWidget {
+    Q_OBJECT
+  public:
+    enum class Picking { lines, areas, mark };
+
+    explicit SheetCanvas(Session& session, QWidget* parent = nullptr);
+
+    void setPicking(Picking p);
+    Picking picking() const { return picking_; }
+    /// Areas shown as picked, by their points as drawn.
+    void setAreas(Role view, const std::vector<Vec2>& seeds);
+    /// What kind of mark may be picked: along which axis, not in this view, only in that one; empty: any.
+    void setMarkAxis(std::optional<Axis> axis, std::optional<Role> not_in, std::optional<Role> only_in);
+    /// Axis of the mark picked last.
+    Axis markAxis() const { return picked_axis_; }
+    /// A sentence shown over the canvas while something is to be picked.
+    void setHint(const QString& hint);
+    void setShowProof(bool on);
+    void fit();
+    /// Whether fitting shows the whole sheet or the views with their dimensions. A canvas that nobody has
+    /// moved follows at once.
+    void setFitWholeSheet(bool whole);
+    void lookAt(const std::vector<Vec2>& places);
+
+    QPointF toScreen(Vec2 sheet) const;
+    Vec2 toSheet(QPointF screen) const;
+    double scale() const { return scale_; }
+
+  signals:
+    void areaPicked(prism::Role view, prism::Vec2 seed_as_drawn);
+    void markPicked(prism::MarkRef mark, double value);
+    void dimensionActivated(int dimension);
+    void pickingLeft();
+    void pointedAt(const QString& words);
+
+  protected:
+    void paintEvent(QPaintEvent*) override;
+    void resizeEvent(QResizeEvent*) override;
+    void mousePressEvent(QMouseEvent*) override;
+    void mouseMoveEvent(QMouseEvent*) override;
+    void mouseReleaseEvent(QMouseEvent*) override;
+    void mouseDoubleClickEvent(QMouseEvent*) override;
+    void wheelEvent(QWheelEvent*) override;
+    void keyPressEvent(QKeyEvent*) override;
+    void leaveEvent(QEvent*) override;
+    bool event(QEvent* e) override;
+
+  private:
+    struct HoverMark {
+        MarkRef ref;
+        double value = 0;
+        Axis axis = Axis::x;
+        Vec2 sheet;
+    };
+    void refresh();
+    void zoomAt(QPointF centre, double factor);
+    void hover(QPointF at);
+    void describe(int line, int dimension);
+    void chooseAt(QPointF at, bool add);
+    void chooseBox(const QRectF& box, bool add);
+    const ClosedArea* areaAt(Vec2 sheet) const;
+    std::optional<HoverMark> markAt(Vec2 sheet) const;
+    QTransform world() const;
+    void paintMarked(QPainter& p, const Marked& m, const QColor& color, double width);
+    void paintAreas(QPainter& p);
+    void paintProof(QPainter& p);
+    void paintOverlay(QPainter& p);
+    QPainterPath areaPath(const ClosedArea& a) const;
+    void findPickedAreas();
+
+    Session& session_;
+    SheetPicture picture_;
+    Picking picking_ = Picking::lines;
+    double scale_ = 1; ///< pixels per sheet unit
+    Vec2 centre_;      ///< sheet point in the middle of the widget
+    bool fitted_ = false, whole_sheet_ = true, moved_ = false;
+    Role area_view_ = Role::front;
+    std::vector<Vec2> area_seeds_;
+    std::vector<QPainterPath> picked_paths_;
+    std::optional<Axis> mark_axis_;
+    std::optional<Role> mark_not_in_, mark_only_in_;
+    Axis picked_axis_ = Axis::x;
+    const ClosedArea* hover_area_ = nullptr;
+    std::optional<HoverMark> hover_mark_;
+    QString hint_;
+    bool show_proof_ = false;
+    std::optional<QPointF> press_, pan_;
+    QRectF rubber_;
+};
+
+} // namespace prism::app

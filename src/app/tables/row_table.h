@@ -1,0 +1,90 @@
+#pragma once
+#include "app/theme/theme.h"
+
+#include <QAbstractTableModel>
+#include <QTableView>
+
+#include <optional>
+#include <vector>
+
+namespace prism::app {
+
+struct Cell {
+    QString text;
+    theme::Glyph glyph = theme::Glyph::none;
+    std::optional<Role> tag;     ///< shows the view's letter tag
+    std::optional<bool> checked; ///< a tick box
+    QStringList choices;         ///< editing offers these
+    bool editable = false;
+    bool right = false; ///< numbers align right
+    QString tip;
+
+    static Cell of(QString text) {
+        Cell c;
+        c.text = std::move(text);
+        return c;
+    }
+    static Cell number(QString text) {
+        Cell c = of(std::move(text));
+        c.right = true;
+        return c;
+    }
+    static Cell state(theme::Glyph g, QString word) {
+        Cell c = of(std::move(word));
+        c.glyph = g;
+        return c;
+    }
+};
+
+/// A table of prepared cells. Edits are only announced; the owner changes the document and sets new rows.
+class RowModel : public QAbstractTableModel {
+    Q_OBJECT
+  public:
+    RowModel(QStringList heads, QObject* parent);
+    void setRows(std::vector<std::vector<Cell>> rows);
+    const Cell& cell(int row, int column) const { return rows_[row][column]; }
+
+    int rowCount(const QModelIndex& parent = {}) const override;
+    int columnCount(const QModelIndex& parent = {}) const override;
+    QVariant data(const QModelIndex& i, int role) const override;
+    QVariant headerData(int section, Qt::Orientation o, int role) const override;
+    Qt::ItemFlags flags(const QModelIndex& i) const override;
+    bool setData(const QModelIndex& i, const QVariant& v, int role) override;
+
+  signals:
+    void edited(int row, int column, const QString& text);
+    void ticked(int row, int column, bool on);
+
+  private:
+    QStringList heads_;
+    std::vector<std::vector<Cell>> rows_;
+};
+
+/// A view on a RowModel in the house style: one row chosen at a time unless told otherwise, keeps the chosen
+/// row and the scroll position when rows are set anew.
+class RowTable : public QTableView {
+    Q_OBJECT
+  public:
+    RowTable(const QString& name, QStringList heads, std::vector<int> widths, QWidget* parent = nullptr);
+    void setRows(std::vector<std::vector<Cell>> rows);
+    RowModel& rows() { return *model_; }
+    int currentRow() const { return currentIndex().isValid() ? currentIndex().row() : -1; }
+    void chooseRow(int row);
+    QSize sizeHint() const override { return {320, 150}; }
+
+  signals:
+    void rowChosen(int row);
+    void rowPointed(int row); ///< -1 when left
+    void rowActivated(int row);
+
+  protected:
+    void leaveEvent(QEvent*) override;
+    void mouseMoveEvent(QMouseEvent* e) override;
+
+  private:
+    RowModel* model_;
+    bool quiet_ = false;
+    int pointed_ = -1;
+};
+
+} // namespace prism::app

@@ -1,0 +1,41 @@
+#pragma once
+#include "core/views/view_set.h"
+
+#include <QColor>
+#include <QFont>
+#include <QIcon>
+
+class QApplication;
+class QPainter;
+class QRectF;
+
+// Looks shared by everything: drafting film and ink on a well-lit desk.
+namespace prism::app::theme {
+
+QColor desk();   ///< what the sheet lies on
+QColor film();   ///< the sheet and the box's ground
+QColor card();   ///< panels and tables
+QColor ink();    ///< lines and text
+QColor faint();  ///< secondary text and guides
+QColor rule();   ///< hairlines between panels
+QColor signal(); ///< vermilion: what needs a person
+QColor point();  ///< petrol: what is pointed at or chosen
+
+/// The tint by which a view is recognised everywhere.
+QColor tintOf(Role r);
+/// Lettering of drawings, of the given height in pixels.
+QFont lettering(double pixels);
+
+/// States and severities, told by shape.
+enum class Glyph { none, drives, reports, loose, held, clashes, error, warning, note, good, idle };
+void drawGlyph(QPainter& p, Glyph g, const QRectF& box, const QColor& color);
+QIcon icon(Glyph g);
+QColor colorOf(Glyph g);
+/// The letter tag of a view on its tint.
+void drawTag(QPainter& p, Role r, const QRectF& box);
+QIcon tagIcon(Role r);
+
+/// Fonts, palette and style sheet.
+void apply(QApplication& app);
+
+} // namespace prism::app::theme

@@ -1,0 +1,356 @@
+#include "app/window/main_window.h"
+
+#include "app/box/box_canvas.h"
+#include "app/places/build_place.h"
+#include "app/places/check_place.h"
+#include "app/places/deliver_place.h"
+#include "app/places/drive_place.h"
+#include "app/places/fold_place.h"
+#include "app/places/sheet_place.h"
+#include "app/places/views_place.h"
+#include "app/sheet/sheet_canvas.h"
+#include "app/window/path_bar.h"
+
+#include <QCloseEvent>
+#include <QDragEnterEvent>
+#include <QFileDialog>
+#include <QFileInfo>
+#include <QMessageBox>
+#include <QMimeData>
+#include <QShortcut>
+#include <QSplitter>
+#include <QVBoxLayout>
+
+namespace prism::app {
+namespace {
+
+/// File dialogs of our own toolkit: the same everywhere, and reachable by the same keys.
+QString askFile(QWidget* parent, QFileDialog::AcceptMode mode, const QString& title, const QString& start,
+                const QString& filter, const QString& suffix) {
+    QFileDialog d(parent, title, start, filter);
+    d.setOption(QFileDialog::DontUseNativeDialog);
+    d.setAcceptMode(mode);
+    d.setFileMode(mode == QFileDialog::AcceptOpen ? QFileDialog::ExistingFile : QFileDialog::AnyFile);
+    d.setDefaultSuffix(suffix);
+    if (mode == QFileDialog::AcceptSave) d.selectFile(start);
+    return d.exec() == QDialog::Accepted && !d.selectedFiles().isEmpty() ? d.selectedFiles().first()
+                                                                         : QString();
+}
+
+} // namespace
+
+MainWindow::MainWindow() {
+    setWindowTitle("Upper Prism");
+    setAcceptDrops(true);
+    resize(1280, 800);
+    auto* desk = new QWidget(this);
+    desk->setObjectName("desk");
+    auto* all = new QVBoxLayout(desk);
+    all->setContentsMargins(0, 0, 0, 0);
+    all->setSpacing(0);
+    path_ = new PathBar(desk);
+    sheet_ = new SheetCanvas(session_, desk);
+    box_ = new BoxCanvas(session_, desk);
+    tray_ = new QStackedWidget(desk);
+    tray_->setObjectName("tray");
+    auto* canvases = new QSplitter(Qt::Horizontal, desk);
+    canvases->addWidget(sheet_);
+    canvases->addWidget(box_);
+    canvases->setSizes({660, 620});
+    canvases->setHandleWidth(5);
+    canvases->setChildrenCollapsible(false);
+    auto* upDown = new QSplitter(Qt::Vertical, desk);
+    upDown->addWidget(canvases);
+    upDown->addWidget(tray_);
+    upDown->setSizes({410, 262});
+    upDown->setStretchFactor(0, 1);
+    upDown->setHandleWidth(5);
+    upDown->setChildrenCollapsible(false);
+    all->addWidget(makeHead());
+    all->addWidget(path_);
+    all->addWidget(makeMessage());
+    all->addWidget(upDown, 1);
+    all->addWidget(makeFoot());
+    setCentralWidget(desk);
+    makePlaces();
+    makeCommands();
+
+    connect(path_, &PathBar::placeChosen, this, &MainWindow::goTo);
+    connect(sheet_, &SheetCanvas::pointedAt, pointed_, &QLabel::setText);
+    connect(sheet_, &SheetCanvas::dimensionActivated, this, [this](int d) {
+        goTo(drive);
+        drive_->editDimension(d);
+    });
+    connect(&session_, &Session::opened, this, [this] { message_->hide(); });
+    connect(&session_, &Session::changed, this, &MainWindow::refresh);
+    connect(&session_, &Session::saved, this, &MainWindow::refresh);
+    connect(&session_, &Session::failed, this, &MainWindow::tell);
+    slow_.setSingleShot(true);
+    slow_.setInterval(350);
+    connect(&slow_, &QTimer::timeout, this, [this] { progress_->show(), cancel_->show(); });
+    connect(&session_, &Session::busyChanged, this, [this](bool busy, const QString& what, double fraction) {
+        if (!busy) {
+            slow_.stop();
+            progress_->hide(), cancel_->hide();
+            return;
+        }
+        progress_->setValue(static_cast<int>(fraction * 100));
+        progress_->setFormat(what + " %p %");
+        if (!slow_.isActive() && !progress_->isVisible()) slow_.start();
+    });
+    refresh();
+    goTo(sheet);
+}
+
+QToolButton* MainWindow::headButton(const QString& name, const QString& text, const QString& tip) {
+    auto* b = new QToolButton(this);
+    b->setObjectName(name);
+    b->setText(text);
+    b->setToolTip(tip);
+    return b;
+}
+
+QWidget* MainWindow::makeHead() {
+    auto* head = new QWidget(this);
+    head->setObjectName("card");
+    head->setAttribute(Qt::WA_StyledBackground);
+    auto* row = new QHBoxLayout(head);
+    row->setContentsMargins(14, 6, 14, 2);
+    row->setSpacing(6);
+    title_ = new QLabel(head);
+    title_->setObjectName("lead");
+    open_ = headButton("openFile", tr("Open a drawing…"), tr("A DXF drawing or a project (Ctrl+O)"));
+    save_ = headButton("saveFile", tr("Save"), tr("Save the project (Ctrl+S)"));
+    undo_ = headButton("undo", tr("Undo"), {});
+    redo_ = headButton("redo", tr("Redo"), {});
+    auto* find = headButton("findCommand", tr("Find a command"), tr("Everything by name (Ctrl+Space)"));
+    connect(open_, &QToolButton::clicked, this, &MainWindow::askOpen);
+    connect(save_, &QToolButton::clicked, this, &MainWindow::saveProject);
+    connect(undo_, &QToolButton::clicked, &session_, &Session::undo);
+    connect(redo_, &QToolButton::clicked, &session_, &Session::redo);
+    connect(find, &QToolButton::clicked, this, [this] { CommandList(commands_, this).exec(); });
+    row->addWidget(title_, 1);
+    for (QToolButton* b : {open_, save_, undo_, redo_, find}) row->addWidget(b);
+    return head;
+}
+
+QWidget* MainWindow::makeMessage() {
+    message_ = new QWidget(this);
+    message_->setObjectName("message");
+    message_->setAttribute(Qt::WA_StyledBackground);
+    message_->setStyleSheet("QWidget#message { background: #fbe9e2; border-bottom: 1px solid #c23f1d; }");
+    auto* row = new QHBoxLayout(message_);
+    row->setContentsMargins(14, 6, 14, 6);
+    auto* sign = new QLabel(message_);
+    sign->setPixmap(theme::icon(theme::Glyph::error).pixmap(18, 18));
+    message_text_ = new QLabel(message_);
+    message_text_->setObjectName("messageText");
+    message_text_->setWordWrap(true);
+    message_text_->setTextInteractionFlags(Qt::TextSelectableByMouse);
+    auto* close = new QPushButton(tr("Understood"), message_);
+    close->setObjectName("closeMessage");
+    connect(close, &QPushButton::clicked, message_, &QWidget::hide);
+    row->addWidget(sign);
+    row->addWidget(message_text_, 1);
+    row->addWidget(close);
+    message_->hide();
+    return message_;
+}
+
+QWidget* MainWindow::makeFoot() {
+    auto* foot = new QWidget(this);
+    foot->setObjectName("desk");
+    foot->setAttribute(Qt::WA_StyledBackground);
+    foot->setFixedHeight(26);
+    auto* row = new QHBoxLayout(foot);
+    row->setContentsMargins(14, 2, 14, 2);
+    pointed_ = new QLabel(foot);
+    pointed_->setObjectName("pointedAt");
+    progress_ = new QProgressBar(foot);
+    progress_->setFixedSize(320, 18);
+    cancel_ = headButton("cancelWork", tr("Stop"), tr("Stop the work; nothing is changed"));
+    cancel_->setFixedHeight(20);
+    cancel_->setStyleSheet("padding: 0 8px; min-height: 14px;");
+    connect(cancel_, &QToolButton::clicked, &session_, &Session::cancel);
+    row->addWidget(pointed_, 1);
+    row->addWidget(progress_);
+    row->addWidget(cancel_);
+    progress_->hide(), cancel_->hide();
+    return foot;
+}
+
+void MainWindow::makePlaces() {
+    const Desk desk{session_, *sheet_, *box_};
+    drive_ = new DrivePlace(desk, this);
+    auto* deliverPlace = new DeliverPlace(desk, this);
+    connect(deliverPlace, &DeliverPlace::exportWanted, this, &MainWindow::askExport);
+    connect(deliverPlace, &DeliverPlace::saveWanted, this, &MainWindow::askSave);
+    places_ = {new SheetPlace(desk, this),
+               new ViewsPlace(desk, this),
+               new FoldPlace(desk, this),
+               new CheckPlace(desk, this),
+               new BuildPlace(desk, this),
+               drive_,
+               deliverPlace};
+    for (Place* p : places_) tray_->addWidget(p);
+    path_->setPlaces(
+        {tr("Sheet"), tr("Views"), tr("Fold"), tr("Check"), tr("Build"), tr("Drive"), tr("Deliver")});
+}
+
+void MainWindow::addCommand(const QString& place, const QString& words, const QKeySequence& keys,
+                            std::function<void()> run, std::function<bool()> possible) {
+    if (!keys.isEmpty()) {
+        auto* s = new QShortcut(keys, this);
+        connect(s, &QShortcut::activated, this, [run, possible] {
+            if (!possible || possible()) run();
+        });
+    }
+    commands_.push_back(
+        {place, words, keys.toString(QKeySequence::NativeText), std::move(run), std::move(possible)});
+}
+
+void MainWindow::makeCommands() {
+    const auto any = [this] { return session_.hasSheet(); };
+    const auto press = [this](const char* name) {
+        return [this, name] {
+            if (auto* b = findChild<QAbstractButton*>(name)) b->click();
+        };
+    };
+    const QStringList names{tr("Sheet"), tr("Views"), tr("Fold"),   tr("Check"),
+                            tr("Build"), tr("Drive"), tr("Deliver")};
+    for (int i = 0; i < names.size(); ++i)
+        addCommand({}, tr("Go to %1").arg(names[i]), QKeySequence(Qt::ALT | (Qt::Key_1 + i)),
+                   [this, i] { goTo(i); });
+    addCommand({}, tr("Open a drawing or a project"), QKeySequence::Open, [this] { askOpen(); });
+    addCommand(
+        {}, tr("Save the project"), QKeySequence::Save, [this] { saveProject(); }, any);
+    addCommand(
+        {}, tr("Save the project under another name"), QKeySequence("Ctrl+Shift+S"), [this] { askSave(); },
+        any);
+    addCommand(
+        {}, tr("Undo"), QKeySequence::Undo, [this] { session_.undo(); },
+        [this] { return session_.canUndo(); });
+    addCommand(
+        {}, tr("Redo"), QKeySequence("Ctrl+Shift+Z"), [this] { session_.redo(); },
+        [this] { return session_.canRedo(); });
+    addCommand(
+        {}, tr("Fit the sheet into its canvas"), QKeySequence("Ctrl+1"), [this] { sheet_->fit(); }, any);
+    addCommand(
+        {}, tr("Fit the box into its canvas"), QKeySequence("Ctrl+2"), [this] { box_->fit(); }, any);
+    addCommand(names[0], tr("All layers on"), {}, press("allLayersOn"), any);
+    addCommand(names[0], tr("Part lines only"), {}, press("partLayersOnly"), any);
+    addCommand(names[1], tr("Take the sheet as first angle"), {}, press("firstAngle"), any);
+    addCommand(names[1], tr("Take the sheet as third angle"), {}, press("thirdAngle"), any);
+    addCommand(names[1], tr("Put the chosen lines into a view"), {}, press("moveLines"), any);
+    addCommand(
+        names[2], tr("Lay the views flat"), {}, [this] { box_->setHinge(0); }, any);
+    addCommand(
+        names[2], tr("Fold the views into the box"), {}, [this] { box_->setHinge(1); }, any);
+    addCommand(
+        names[2], tr("Look from the corner"), {}, [this] { box_->setLook(BoxCanvas::Look::corner); }, any);
+    addCommand(
+        names[2], tr("Look onto the front"), {}, [this] { box_->setLook(BoxCanvas::Look::front); }, any);
+    addCommand(
+        names[2], tr("Look onto the top"), {}, [this] { box_->setLook(BoxCanvas::Look::top); }, any);
+    addCommand(
+        names[2], tr("Look onto the right side"), {}, [this] { box_->setLook(BoxCanvas::Look::right); }, any);
+    addCommand(names[4], tr("Propose the whole solid"), {}, press("proposeSolid"), any);
+    addCommand(
+        names[4], tr("Pick areas"), {}, [this, press] { goTo(build), press("pickAreas")(); }, any);
+    addCommand(names[5], tr("All values as drawn"), {}, press("asDrawn"), any);
+    addCommand(
+        names[6], tr("Write the solid as STEP"), QKeySequence("Ctrl+E"), [this] { askExport(); }, any);
+    auto* find = new QShortcut(QKeySequence("Ctrl+Space"), this);
+    connect(find, &QShortcut::activated, this, [this] { CommandList(commands_, this).exec(); });
+}
+
+void MainWindow::goTo(int place) {
+    static_cast<Place*>(tray_->currentWidget())->leave();
+    tray_->setCurrentIndex(place);
+    path_->setCurrent(place);
+    sheet_->setShowProof(place >= build);
+    sheet_->setFitWholeSheet(place == sheet);
+    places_[static_cast<size_t>(place)]->enter();
+}
+
+void MainWindow::refresh() {
+    std::vector<PlaceState> states;
+    for (const Place* p : places_) states.push_back(p->state());
+    path_->setStates(states);
+    const bool any = session_.hasSheet();
+    title_->setText(any ? session_.sourceName() + (session_.modified() ? tr("  (not saved)") : QString())
+                        : tr("Upper Prism"));
+    setWindowTitle(any ? session_.sourceName() + " · Upper Prism" : QString("Upper Prism"));
+    save_->setEnabled(any);
+    undo_->setEnabled(session_.canUndo()), redo_->setEnabled(session_.canRedo());
+    undo_->setToolTip(session_.canUndo() ? tr("Undo: %1 (Ctrl+Z)").arg(session_.undoLabel())
+                                         : tr("Nothing to undo"));
+    redo_->setToolTip(session_.canRedo() ? tr("Redo: %1 (Ctrl+Shift+Z)").arg(session_.redoLabel())
+                                         : tr("Nothing to redo"));
+}
+
+void MainWindow::tell(const QString& what, const QString& why) {
+    message_text_->setText(QString("<b>%1.</b> %2").arg(what.toHtmlEscaped(), why.toHtmlEscaped()));
+    message_->show();
+}
+
+void MainWindow::askOpen() {
+    if (!mayLeave()) return;
+    const QString f = askFile(this, QFileDialog::AcceptOpen, tr("Open a drawing or a project"), QString(),
+                              tr("Drawings and projects (*.dxf *.DXF *.uprism);;All files (*)"), {});
+    if (!f.isEmpty()) open(f);
+}
+
+bool MainWindow::saveProject() {
+    if (!session_.hasSheet()) return false;
+    return session_.projectPath().isEmpty() ? askSave() : session_.save(session_.projectPath());
+}
+
+bool MainWindow::askSave() {
+    if (!session_.hasSheet()) return false;
+    const QString name = session_.projectPath().isEmpty()
+                             ? QFileInfo(session_.sourceName()).completeBaseName() + ".uprism"
+                             : session_.projectPath();
+    const QString f = askFile(this, QFileDialog::AcceptSave, tr("Save the project"), name,
+                              tr("Upper Prism projects (*.uprism)"), "uprism");
+    return !f.isEmpty() && session_.save(f);
+}
+
+void MainWindow::askExport() {
+    if (!session_.hasSheet()) return;
+    const QString name = QFileInfo(session_.sourceName()).completeBaseName() + ".step";
+    const QString f = askFile(this, QFileDialog::AcceptSave, tr("Write the solid as STEP"), name,
+                              tr("STEP (*.step *.stp)"), "step");
+    if (!f.isEmpty() && session_.exportStep(f)) pointed_->setText(tr("Written: %1").arg(f));
+}
+
+bool MainWindow::mayLeave() {
+    if (!session_.hasSheet() || !session_.modified()) return true;
+    QMessageBox ask(QMessageBox::Question, tr("Save the work first?"),
+                    tr("The work on %1 is not saved.").arg(session_.sourceName()), QMessageBox::NoButton,
+                    this);
+    const auto* save = ask.addButton(tr("Save it"), QMessageBox::AcceptRole);
+    const auto* drop = ask.addButton(tr("Leave it unsaved"), QMessageBox::DestructiveRole);
+    ask.addButton(tr("Stay here"), QMessageBox::RejectRole);
+    ask.exec();
+    if (ask.clickedButton() == save) return saveProject();
+    return ask.clickedButton() == drop;
+}
+
+void MainWindow::closeEvent(QCloseEvent* e) {
+    if (mayLeave())
+        e->accept();
+    else
+        e->ignore();
+}
+
+void MainWindow::dragEnterEvent(QDragEnterEvent* e) {
+    if (e->mimeData()->hasUrls()) e->acceptProposedAction();
+}
+
+void MainWindow::dropEvent(QDropEvent* e) {
+    const auto urls = e->mimeData()->urls();
+    if (!urls.isEmpty() && urls.first().isLocalFile() && mayLeave()) open(urls.first().toLocalFile());
+}
+
+} // namespace prism::app
