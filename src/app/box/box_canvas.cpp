@@ -238,6 +238,8 @@ void BoxCanvas::paintGL() {
     glClearColor(ground.redF(), ground.greenF(), ground.blueF(), 1);
     glClear(GL_COLOR_BUFFER_BIT | GL_DEPTH_BUFFER_BIT);
     if (!session_.hasSheet() || !program_) return;
+    QPainter painter(this); // it and the GL calls share the card's state, so they take turns
+    painter.beginNativePainting();
     if (std::exchange(solid_stale_, false)) uploadSolid(session_.shown().solid, faces_, edges_);
     if (std::exchange(preview_stale_, false)) uploadSolid(preview_, preview_faces_, preview_edges_);
     glEnable(GL_DEPTH_TEST);
@@ -265,8 +267,9 @@ void BoxCanvas::paintGL() {
     if (show_panes_) drawPanes();
     program_->release();
     glDisable(GL_DEPTH_TEST);
-    glBlendFunc(GL_ONE, GL_ONE_MINUS_SRC_ALPHA); // what the painter takes for granted
-    drawLabels();
+    glDisable(GL_BLEND);
+    painter.endNativePainting();
+    drawLabels(painter);
 }
 
 QPointF BoxCanvas::toScreen(const QVector3D& p) const {
@@ -274,8 +277,7 @@ QPointF BoxCanvas::toScreen(const QVector3D& p) const {
     return {(n.x() + 1) * 0.5 * width(), (1 - n.y()) * 0.5 * height()};
 }
 
-void BoxCanvas::drawLabels() {
-    QPainter p(this);
+void BoxCanvas::drawLabels(QPainter& p) {
     p.setRenderHint(QPainter::Antialiasing);
     if (show_panes_)
         for (const BoxScene::Pane& pane : scene_.panes) {

@@ -56,7 +56,7 @@ class BoxCanvas : public QOpenGLWidget, protected QOpenGLFunctions {
     void blendOver();
     void drawPanes();
     void drawPaneLines();
-    void drawLabels();
+    void drawLabels(QPainter& p);
     QPointF toScreen(const QVector3D& p) const;
     int curveAt(QPointF at) const;
     float aspect() const { return static_cast<float>(width()) / static_cast<float>(std::max(1, height())); }

@@ -456,7 +456,7 @@ void SheetCanvas::paintOverlay(QPainter& p) {
         f.setPixelSize(13);
         f.setBold(true);
         p.setFont(f);
-        const QRectF box(12, 10, QFontMetrics(f).horizontalAdvance(hint_) + 22, 26);
+        const QRectF box(12, height() - 36, QFontMetrics(f).horizontalAdvance(hint_) + 22, 26);
         p.fillRect(box, theme::point());
         p.setPen(theme::film());
         p.drawText(box, Qt::AlignCenter, hint_);

@@ -1,6 +1,8 @@
 #include "core/proposing/propose.h"
 
 #include "core/building/kernel.h"
+#include "core/proposing/cell_steps.h"
+#include "core/proposing/consistency.h"
 
 #include <BRepAlgoAPI_Cut.hxx>
 #include <fmt/format.h>
@@ -187,26 +189,6 @@ Step turned(const FigureView& profile, double height, std::vector<Vec2> areas, O
     return s;
 }
 
-void turnedPart(const Figure& f, const std::vector<std::pair<Role, double>>& lines, Proposer& p) {
-    const FigureView* end = endView(f);
-    if (!end) return;
-    for (const auto& [role, height] : lines) {
-        const FigureView* profile = f.viewWithRole(role);
-        if (!profile || profile->axes.right != end->axes.depth) continue;
-        if (std::abs(2 * height - profile->box.lo.y - profile->box.hi.y) > f.tolerances.same_model) continue;
-        if (!p.start(
-                {turned(*profile, height, seedsOf(p.areas(), profile->view), Operation::add, "turned body")}))
-            continue;
-        for (const ClosedArea& a : p.areas()) { // bores, drawn as hidden lines
-            const bool hidden = std::any_of(a.bounds.begin(), a.bounds.end(),
-                                            [&](int c) { return f.curves[c].role == LineRole::hidden; });
-            if (a.view == profile->view && hidden)
-                p.attempt(turned(*profile, height, {a.seed}, Operation::cut, "bore"));
-        }
-        return;
-    }
-}
-
 } // namespace
 
 std::vector<std::pair<Role, double>> levelCentreLines(const Drawing& d, const ViewSet& set, const Figure& f) {
@@ -221,26 +203,113 @@ std::vector<std::pair<Role, double>> levelCentreLines(const Drawing& d, const Vi
     return r;
 }
 
+namespace {
+
+constexpr int kChoices = 4; ///< consistent choices of cells that are built and proved, at most
+
+std::vector<ViewMap> mapsOf(const Figure& f) {
+    const auto areas = closedAreas(f, f.drawn);
+    std::vector<ViewMap> maps;
+    for (const FigureView& v : f.views) maps.emplace_back(f, v, areas);
+    return maps;
+}
+
+struct Rung {
+    std::vector<Step> steps;
+    double off = std::numeric_limits<double>::infinity();
+    int tried = 0;
+    std::string how;
+    bool clean = false;
+};
+
+/// Builds and proves steps; keeps them when they come closer to the sheet than what is kept.
+void consider(const Figure& f, std::vector<Step> steps, const char* how, Rung& best) {
+    if (steps.empty()) return;
+    ++best.tried;
+    NoProgress quiet;
+    const BuildResult b = build(f, steps, quiet);
+    if (!b.ok()) return;
+    const auto proof = prove(f, b.shape, quiet);
+    if (!proof) return;
+    const double off = distanceFromSheet(*proof) + (b.measure.solids > 1 ? 1e-3 : 0);
+    if (off >= best.off) return;
+    best.steps = std::move(steps), best.off = off, best.how = how;
+    best.clean = proof->clean() && b.measure.solids == 1;
+}
+
+void fromCells(const Figure& f, const std::vector<ViewMap>& maps, bool gridded, Progress& progress,
+               Rung& best) {
+    ProductCells model(maps, gridded), fine(maps, true);
+    ConsistentCells solver(model, f.tolerances, f.size);
+    for (int i = 0; i < kChoices && !best.clean; ++i) {
+        progress.report(0.2 + 0.15 * i, "Looking for material that all views agree on");
+        const auto choice = solver.next(progress);
+        if (!choice) return;
+        const auto material = [&](int cell) {
+            const int c = gridded ? cell : model.find(fine.areasOf(cell));
+            return c >= 0 && c < static_cast<int>(choice->material.size()) && choice->material[c];
+        };
+        consider(f, stepsFor(f, gridded ? model : fine, material), "material that all views agree on", best);
+    }
+}
+
+/// Half profiles turned round a level centre line.
+void fromTurning(const Figure& f, const std::vector<ViewMap>& maps,
+                 const std::vector<std::pair<Role, double>>& lines, Progress& progress, Rung& best) {
+    const FigureView* end = endView(f);
+    if (!end) return;
+    for (const auto& [role, height] : lines) {
+        const auto profile = std::find_if(maps.begin(), maps.end(),
+                                          [r = role](const ViewMap& m) { return m.view().role == r; });
+        if (profile == maps.end() || profile->view().axes.right != end->axes.depth) continue;
+        if (std::abs(2 * height - profile->view().box.lo.y - profile->view().box.hi.y) >
+            f.tolerances.same_model)
+            continue;
+        const Vec2 c = end->box.centre();
+        const bool depthRight = end->axes.right == profile->view().axes.depth;
+        TurnedCells model(maps, static_cast<int>(profile - maps.begin()), height,
+                          depthRight ? c : Vec2{c.y, c.x});
+        ConsistentCells solver(model, f.tolerances, f.size);
+        for (int i = 0; i < kChoices && !best.clean; ++i) {
+            const auto choice = solver.next(progress);
+            if (!choice) break;
+            std::vector<Vec2> seeds;
+            for (size_t a = 0; a < choice->material.size(); ++a)
+                if (choice->material[a] && profile->areas()[a].box.hi.y > height)
+                    seeds.push_back(profile->areas()[a].seed);
+            if (seeds.empty()) continue;
+            consider(f, {turned(profile->view(), height, seeds, Operation::add, "turned body")},
+                     "turned part", best);
+        }
+    }
+}
+
+} // namespace
+
 Result<Proposal> propose(const Figure& f, const std::vector<std::pair<Role, double>>& centreLines,
                          Progress& progress) {
     if (f.views.size() < 2)
         return failure(ErrorCode::impossible, "one view alone does not say how deep the part is");
-    Proposer p(f, progress);
-    turnedPart(f, centreLines, p);
-    const std::vector<Step> hull = outlines(f, p.areas());
-    if (p.best().steps.empty() || p.best().off > 10 * f.tolerances.proof) p.start(hull);
-    if (p.best().steps.empty())
+    const auto maps = mapsOf(f);
+    Rung best;
+    fromTurning(f, maps, centreLines, progress, best);
+    for (bool gridded : {false, true})
+        if (!best.clean && !progress.cancelled()) fromCells(f, maps, gridded, progress, best);
+    if (!best.clean && !progress.cancelled()) { // cuts tried one by one against the proof
+        Proposer p(f, progress);
+        p.start(best.steps.empty() ? outlines(f, p.areas()) : best.steps);
+        cutThrough(f, p);
+        cutDown(f, p);
+        best.tried += p.tried();
+        if (p.best().off < best.off) best.steps = p.best().steps, best.how = "outlines intersected, then cut";
+    }
+    if (progress.cancelled()) return failure(ErrorCode::cancelled, "the proposal was cancelled");
+    if (best.steps.empty())
         return failure(ErrorCode::impossible,
                        "no view has a closed outline to start from; see the open outlines under Check");
-    cutThrough(f, p);
-    cutDown(f, p);
-    if (progress.cancelled()) return failure(ErrorCode::cancelled, "the proposal was cancelled");
-    const bool round = p.best().steps.front().kind == StepKind::revolve;
-    return Proposal{p.best().steps,
-                    fmt::format("{}, {} steps, {} candidates tried",
-                                round ? "turned part" : "outlines intersected, then cut",
-                                p.best().steps.size(), p.tried()),
-                    p.tried()};
+    const int n = static_cast<int>(best.steps.size());
+    return Proposal{std::move(best.steps),
+                    fmt::format("{}, {} steps, {} candidates tried", best.how, n, best.tried), best.tried};
 }
 
 } // namespace prism

@@ -1,0 +1,139 @@
+#include "core/proposing/cell_model.h"
+
+namespace prism {
+namespace {
+
+double along(const FigureView& v, Vec2 p, Axis a) {
+    return v.axes.right == a ? p.x : p.y;
+}
+
+bool shows(const FigureView& v, Axis a) {
+    return v.axes.right == a || v.axes.up == a;
+}
+
+void append(Ray& r, double from, int cell) {
+    if (r.cells.empty())
+        r.cells.push_back(cell);
+    else if (cell != r.cells.back()) {
+        r.breaks.push_back(from);
+        r.cells.push_back(cell);
+    }
+}
+
+/// Index of the interval between sorted values.
+int slot(const std::vector<double>& v, double x) {
+    return static_cast<int>(std::upper_bound(v.begin(), v.end(), x) - v.begin());
+}
+
+} // namespace
+
+ProductCells::ProductCells(const std::vector<ViewMap>& maps, bool gridded)
+    : CellModel(maps), gridded_(gridded) {
+    for (const ViewMap& m : maps)
+        for (const auto& [role, c] : m.curves()) {
+            std::vector<double>&r = levels_[static_cast<size_t>(m.view().axes.right)],
+            &u = levels_[static_cast<size_t>(m.view().axes.up)];
+            const Box2 b = boxOf(c);
+            for (double x : {b.lo.x, b.hi.x}) r.push_back(x);
+            for (double y : {b.lo.y, b.hi.y}) u.push_back(y);
+            if (isClosed(c, 0)) continue;
+            for (Vec2 p : {startOf(c), endOf(c)}) r.push_back(p.x), u.push_back(p.y);
+        }
+    for (auto& l : levels_) {
+        std::sort(l.begin(), l.end());
+        l.erase(std::unique(l.begin(), l.end(), [](double a, double b) { return b - a <= 1e-3; }), l.end());
+    }
+}
+
+int ProductCells::cellOf(std::vector<int> key) {
+    const auto [it, fresh] = index_.emplace(std::move(key), static_cast<int>(keys_.size()));
+    if (fresh) keys_.push_back(it->first);
+    return it->second;
+}
+
+Ray ProductCells::ray(int map, Vec2 at) {
+    const FigureView& v = (*maps_)[map].view();
+    const Axis depth = v.axes.depth;
+    const int own = (*maps_)[map].areaAt(at);
+    if (own < 0) return {{}, {-1}};
+    std::vector<int> key(maps_->size(), -1);
+    key[map] = own;
+    std::vector<std::pair<size_t, const Scan*>> scans;
+    std::vector<double> breaks;
+    for (size_t k = 0; k < maps_->size(); ++k) {
+        const ViewMap& o = (*maps_)[k];
+        if (static_cast<int>(k) == map) continue;
+        if (!shows(o.view(), depth)) { // the opposite view sees the same place
+            key[k] = o.areaAt(at);
+            if (key[k] < 0) return {{}, {-1}};
+            continue;
+        }
+        const Axis shared = o.view().axes.right == depth ? o.view().axes.up : o.view().axes.right;
+        scans.emplace_back(k, &o.scan(shared, along(v, at, shared)));
+        breaks.insert(breaks.end(), scans.back().second->breaks.begin(), scans.back().second->breaks.end());
+    }
+    const auto& levels = levels_[static_cast<size_t>(depth)];
+    if (gridded_) breaks.insert(breaks.end(), levels.begin(), levels.end());
+    std::sort(breaks.begin(), breaks.end());
+    if (gridded_) {
+        key.push_back(slot(levels_[static_cast<size_t>(v.axes.right)], at.x) +
+                      10000 * static_cast<int>(v.axes.right));
+        key.push_back(slot(levels_[static_cast<size_t>(v.axes.up)], at.y) +
+                      10000 * static_cast<int>(v.axes.up));
+        key.push_back(0);
+    }
+    Ray r;
+    append(r, 0, -1);
+    for (size_t i = 0; i + 1 < breaks.size(); ++i) {
+        if (breaks[i + 1] - breaks[i] < 1e-6) continue;
+        const double mid = 0.5 * (breaks[i] + breaks[i + 1]);
+        bool air = false;
+        for (const auto& [k, s] : scans) {
+            key[k] = s->at(mid);
+            air = air || key[k] < 0;
+        }
+        std::vector<int> full = key;
+        if (gridded_) {
+            full.back() = slot(levels, mid) + 10000 * static_cast<int>(depth);
+            std::sort(full.end() - 3, full.end());
+        }
+        append(r, breaks[i], air ? -1 : cellOf(std::move(full)));
+    }
+    if (!breaks.empty()) append(r, breaks.back(), -1);
+    return r;
+}
+
+TurnedCells::TurnedCells(const std::vector<ViewMap>& maps, int profile, double height, Vec2 endCentre)
+    : CellModel(maps), profile_(profile), height_(height), end_centre_(endCentre) {}
+
+Ray TurnedCells::ray(int map, Vec2 at) {
+    const FigureView& v = (*maps_)[map].view();
+    const ViewMap& p = (*maps_)[profile_];
+    const Axis axis = p.view().axes.right; // the centre line runs along it
+    Ray r;
+    append(r, 0, -1);
+    if (v.axes.depth == axis) { // an end view: the radius stays the same all along
+        const double radius = std::hypot(along(v, at, p.view().axes.depth) - end_centre_.x,
+                                         along(v, at, p.view().axes.up) - end_centre_.y);
+        const Scan& s = p.scan(p.view().axes.up, height_ + radius);
+        for (size_t i = 0; i < s.breaks.size(); ++i) append(r, s.breaks[i], s.regions[i + 1]);
+        return r;
+    }
+    const bool fromProfile = v.axes.depth == p.view().axes.depth;
+    const double off = fromProfile ? at.y - height_ : along(v, at, p.view().axes.depth) - end_centre_.x;
+    const double middle = fromProfile ? end_centre_.x : end_centre_.y;
+    const Scan& s = p.scan(axis, along(v, at, axis));
+    // Outwards from the axis on both sides: radii at which the area changes, as places along the ray.
+    std::vector<std::pair<double, int>> outwards;
+    outwards.emplace_back(0, s.at(height_ + std::max(std::abs(off), 1e-9)));
+    for (size_t i = 0; i < s.breaks.size(); ++i) {
+        const double radius = s.breaks[i] - height_;
+        if (radius <= std::abs(off)) continue;
+        outwards.emplace_back(std::sqrt(radius * radius - off * off), s.regions[i + 1]);
+    }
+    for (size_t i = outwards.size(); i-- > 1;) append(r, middle - outwards[i].first, outwards[i - 1].second);
+    for (size_t i = 1; i < outwards.size(); ++i) append(r, middle + outwards[i].first, outwards[i].second);
+    return r;
+}
+
+} // namespace prism

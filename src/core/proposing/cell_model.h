@@ -1,0 +1,72 @@
+#pragma once
+#include "core/proposing/view_map.h"
+
+#include <memory>
+
+// Space cut into cells by what the views show; every cell is material or air.
+namespace prism {
+
+/// A line of sight: the cells it passes, from the low to the high end of the view's depth axis. cells[i] lies
+/// between breaks[i - 1] and breaks[i]; -1 is certainly air.
+struct Ray {
+    std::vector<double> breaks;
+    std::vector<int> cells; ///< breaks.size() + 1
+};
+
+class CellModel {
+  public:
+    virtual ~CellModel() = default;
+    /// The line of sight through a place of a view.
+    virtual Ray ray(int map, Vec2 at) = 0;
+    virtual int cells() const = 0;
+    const std::vector<ViewMap>& maps() const { return *maps_; }
+
+  protected:
+    explicit CellModel(const std::vector<ViewMap>& maps) : maps_(&maps) {}
+    const std::vector<ViewMap>* maps_;
+};
+
+/// A cell is where one closed area of each view meets, each drawn through space along its view's depth
+/// (Aldefeld 1983; Shin & Shin 1998). Optionally cut further at every coordinate of the sheet.
+class ProductCells final : public CellModel {
+  public:
+    ProductCells(const std::vector<ViewMap>& maps, bool gridded);
+    Ray ray(int map, Vec2 at) override;
+    int cells() const override { return static_cast<int>(keys_.size()); }
+    /// Area of each view that the cell lies in, by map.
+    std::vector<int> areasOf(int cell) const {
+        return {keys_[cell].begin(), keys_[cell].begin() + static_cast<long>(maps_->size())};
+    }
+    /// The cell of an uncut model in which these areas meet; -1 when no line of sight has met it.
+    int find(const std::vector<int>& areas) const {
+        const auto it = index_.find(areas);
+        return it == index_.end() ? -1 : it->second;
+    }
+    /// Every coordinate along an axis, sorted.
+    const std::vector<double>& levels(Axis a) const { return levels_[static_cast<size_t>(a)]; }
+
+  private:
+    int cellOf(std::vector<int> key);
+    std::array<std::vector<double>, 3> levels_;
+    bool gridded_;
+    std::map<std::vector<int>, int> index_;
+    std::vector<std::vector<int>> keys_;
+};
+
+/// A part of revolution: a cell is an area of the half profile, turned round the centre line.
+class TurnedCells final : public CellModel {
+  public:
+    /// `profile`: map of the profile view, its centre line level at `height`. `end`: map of the end view or
+    /// -1.
+    TurnedCells(const std::vector<ViewMap>& maps, int profile, double height, Vec2 endCentre);
+    Ray ray(int map, Vec2 at) override;
+    int cells() const override { return static_cast<int>((*maps_)[profile_].areas().size()); }
+
+  private:
+    Ray acrossRay(Vec2 at, double depthCentre);
+    int profile_;
+    double height_;
+    Vec2 end_centre_; ///< depth and height of the axis
+};
+
+} // namespace prism

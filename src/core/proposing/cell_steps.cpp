@@ -1,0 +1,253 @@
+#include "core/proposing/cell_steps.h"
+
+#include <fmt/format.h>
+#include <set>
+
+namespace prism {
+namespace {
+
+/// What air that has to be cut away again costs against material gained: a cut is one more step, no more.
+constexpr double kSurplusPrice = 0.2;
+
+/// A column: one area of a view, drawn through space. What its cells are along the depth axis.
+struct Column {
+    int map, area;
+    std::vector<double> cuts;         ///< depths at which something changes, sorted
+    std::vector<std::set<int>> cells; ///< by slab between cuts
+    std::vector<bool> outside;        ///< slab reaches where another view shows nothing
+};
+
+/// A run of slabs of a column, to be added or cut away.
+struct Run {
+    const Column* column;
+    size_t from, to; ///< slabs, inclusive
+    double lo() const { return column->cuts[from]; }
+    double hi() const { return column->cuts[to + 1]; }
+};
+
+class Cover {
+  public:
+    Cover(const Figure& f, ProductCells& model, const std::function<bool(int)>& material)
+        : f_(f), model_(model), material_(material) {
+        for (size_t k = 0; k < model.maps().size(); ++k)
+            for (size_t a = 0; a < model.maps()[k].areas().size(); ++a)
+                columns_.push_back(columnOf(static_cast<int>(k), static_cast<int>(a)));
+    }
+
+    std::vector<Step> steps() {
+        std::set<int> missing;
+        for (const auto& [c, w] : weight_)
+            if (solid(c)) missing.insert(c);
+        std::vector<Run> adds, cuts;
+        std::set<int> surplus;
+        while (!missing.empty()) {
+            const auto best = bestAdd(missing, surplus);
+            if (!best) return {};
+            forEachCell(*best, [&](int c) {
+                missing.erase(c);
+                if (!solid(c)) surplus.insert(c);
+            });
+            adds.push_back(*best);
+        }
+        while (!surplus.empty()) {
+            const auto best = bestCut(surplus);
+            if (!best) return {};
+            forEachCell(*best, [&](int c) { surplus.erase(c); });
+            cuts.push_back(*best);
+        }
+        std::vector<Step> r;
+        write(adds, Operation::add, r);
+        write(cuts, Operation::cut, r);
+        return r;
+    }
+
+  private:
+    bool solid(int c) const {
+        const auto [it, fresh] = known_.try_emplace(c, false);
+        if (fresh) it->second = material_(c);
+        return it->second;
+    }
+    double weight(int c) const { return weight_.at(c); }
+
+    template <class F> void forEachCell(const Run& r, F f) const {
+        for (size_t s = r.from; s <= r.to; ++s)
+            for (int c : r.column->cells[s]) f(c);
+    }
+
+    /// Places well inside the area, one for every patch between the sheet's coordinates.
+    std::vector<std::pair<Vec2, double>> places(int map, int area) const {
+        const ViewMap& m = model_.maps()[map];
+        const Box2 box = m.areas()[area].box;
+        auto within = [&](Axis axis, double lo, double hi) {
+            std::vector<double> v{lo};
+            for (double x : model_.levels(axis))
+                if (x > lo + 1e-3 && x < hi - 1e-3) v.push_back(x);
+            v.push_back(hi);
+            return v;
+        };
+        const auto u = within(m.view().axes.right, box.lo.x, box.hi.x),
+                   w = within(m.view().axes.up, box.lo.y, box.hi.y);
+        std::vector<std::pair<Vec2, double>> r;
+        for (size_t i = 0; i + 1 < u.size(); ++i)
+            for (size_t j = 0; j + 1 < w.size(); ++j)
+                for (Vec2 t : {Vec2{0.5, 0.5}, Vec2{0.07, 0.11}, Vec2{0.92, 0.08}, Vec2{0.06, 0.94},
+                               Vec2{0.93, 0.91}}) {
+                    const Vec2 p{u[i] + t.x * (u[i + 1] - u[i]), w[j] + t.y * (w[j + 1] - w[j])};
+                    if (m.areaAt(p) == area) r.emplace_back(p, (u[i + 1] - u[i]) * (w[j + 1] - w[j]) / 5);
+                }
+        r.emplace_back(m.areas()[area].seed, 1e-6);
+        return r;
+    }
+
+    Column columnOf(int map, int area) {
+        Column c{map, area, {}, {}, {}};
+        std::vector<std::pair<Ray, double>> rays;
+        for (const auto& [p, patch] : places(map, area)) rays.emplace_back(model_.ray(map, p), patch);
+        // Depths at which material may begin or end: the sheet's coordinates. Curved ends lie between them.
+        const Axis depth = model_.maps()[map].view().axes.depth;
+        c.cuts = model_.levels(depth);
+        if (c.cuts.size() < 2) return c;
+        c.cells.resize(c.cuts.size() - 1);
+        c.outside.resize(c.cuts.size() - 1, false);
+        for (size_t s = 0; s + 1 < c.cuts.size(); ++s) {
+            const double lo = c.cuts[s], hi = c.cuts[s + 1], eps = 1e-3 * (hi - lo);
+            for (const auto& [ray, patch] : rays)
+                for (size_t i = 0; i < ray.cells.size(); ++i) {
+                    const double a = std::max(lo, i == 0 ? lo : ray.breaks[i - 1]);
+                    const double b = std::min(hi, i < ray.breaks.size() ? ray.breaks[i] : hi);
+                    if (b - a <= eps) continue;
+                    const int cell = ray.cells[i];
+                    if (cell < 0) {
+                        c.outside[s] = true;
+                        continue;
+                    }
+                    c.cells[s].insert(cell);
+                    weight_[cell] += patch * (b - a);
+                }
+        }
+        return c;
+    }
+
+    /// Runs of slabs in which every slab satisfies `fits`.
+    template <class Fits> std::vector<Run> runs(Fits fits) const {
+        std::vector<Run> r;
+        for (const Column& c : columns_)
+            for (size_t s = 0; s < c.cells.size(); ++s) {
+                if (!fits(c, s)) continue;
+                size_t e = s;
+                while (e + 1 < c.cells.size() && fits(c, e + 1)) ++e;
+                r.push_back({&c, s, e});
+                s = e;
+            }
+        return r;
+    }
+
+    std::optional<Run> bestAdd(const std::set<int>& missing, const std::set<int>& surplus) const {
+        auto pure = [&](const Column& c, size_t s) {
+            return !c.outside[s] && !c.cells[s].empty() &&
+                   std::all_of(c.cells[s].begin(), c.cells[s].end(), [&](int k) { return solid(k); });
+        };
+        auto mixed = [&](const Column& c, size_t s) {
+            return !c.outside[s] &&
+                   std::any_of(c.cells[s].begin(), c.cells[s].end(), [&](int k) { return solid(k); });
+        };
+        std::optional<Run> best;
+        double most = 0;
+        auto consider = [&](const Run& r) {
+            double wanted = 0, over = 0;
+            std::set<int> once;
+            forEachCell(r, [&](int c) {
+                if (!once.insert(c).second) return;
+                if (missing.contains(c)) wanted += weight(c);
+                if (!solid(c) && !surplus.contains(c)) over += weight(c);
+            });
+            const double gain = wanted - kSurplusPrice * over;
+            if (wanted > 0 && (!best || gain > most + 1e-9 * std::abs(most))) most = gain, best = r;
+        };
+        for (const Run& r : runs(pure)) consider(r);
+        for (const Run& r : runs(mixed)) consider(r);
+        return best;
+    }
+
+    std::optional<Run> bestCut(const std::set<int>& surplus) const {
+        auto airOnly = [&](const Column& c, size_t s) {
+            return std::none_of(c.cells[s].begin(), c.cells[s].end(), [&](int k) { return solid(k); });
+        };
+        std::optional<Run> best;
+        double most = 0;
+        for (const Run& r : runs(airOnly)) {
+            double gain = 0;
+            std::set<int> once;
+            forEachCell(r, [&](int c) {
+                if (once.insert(c).second && surplus.contains(c)) gain += weight(c) + 1e-9;
+            });
+            if (gain > most * (1 + 1e-9)) most = gain, best = r;
+        }
+        return best;
+    }
+
+    /// A mark of another view at this depth, as near to the area as there is one.
+    std::optional<Bound> boundAt(const Run& r, double depth) const {
+        const FigureView& v = model_.maps()[r.column->map].view();
+        const Box2 box = model_.maps()[r.column->map].areas()[r.column->area].box;
+        const Mark* best = nullptr;
+        Vec2 bestAt;
+        Role role = Role::front;
+        double cost = std::numeric_limits<double>::infinity();
+        for (const Mark& m : f_.marks) {
+            if (m.axis != v.axes.depth || m.view == v.view || std::abs(m.value - depth) > 2e-3) continue;
+            const FigureView& o = *f_.viewById(m.view);
+            const bool right = o.axes.right == m.axis;
+            const Axis shared = right ? o.axes.up : o.axes.right;
+            const bool across = shared == v.axes.right;
+            const double lo = across ? box.lo.x : box.lo.y, hi = across ? box.hi.x : box.hi.y;
+            for (double other : m.others) {
+                const double away = std::max({0.0, lo - other, other - hi}) + (m.terms.size() > 1 ? 1e-3 : 0);
+                if (away >= cost) continue;
+                cost = away, best = &m, role = o.role;
+                bestAt = right ? Vec2{m.value, other} : Vec2{other, m.value};
+            }
+        }
+        if (!best) return std::nullopt;
+        return Bound{Bound::Kind::mark, {role, bestAt}, 0};
+    }
+
+    void write(const std::vector<Run>& runs, Operation o, std::vector<Step>& out) const {
+        std::map<std::tuple<int, double, double>, size_t> known;
+        for (const Run& r : runs) {
+            const ViewMap& m = model_.maps()[r.column->map];
+            const Vec2 seed = m.areas()[r.column->area].seed;
+            const auto [it, fresh] =
+                known.emplace(std::make_tuple(r.column->map, r.lo(), r.hi()), out.size());
+            if (!fresh) {
+                out[it->second].areas.push_back(seed);
+                continue;
+            }
+            Step s;
+            s.operation = o, s.view = m.view().role, s.areas = {seed};
+            const bool low = r.from == 0, high = r.to + 2 == r.column->cuts.size();
+            s.reach = low && high ? Reach::through : Reach::between;
+            if (s.reach == Reach::between) {
+                if (const auto b = low ? std::nullopt : boundAt(r, r.lo())) s.from = *b;
+                if (const auto b = high ? std::nullopt : boundAt(r, r.hi())) s.to = *b;
+            }
+            s.name = fmt::format("{} from the {} view", nameOf(o), nameOf(s.view));
+            out.push_back(std::move(s));
+        }
+    }
+
+    const Figure& f_;
+    ProductCells& model_;
+    const std::function<bool(int)>& material_;
+    mutable std::map<int, bool> known_;
+    std::map<int, double> weight_; ///< about the volume of each cell, as seen from all views
+    std::vector<Column> columns_;
+};
+
+} // namespace
+
+std::vector<Step> stepsFor(const Figure& f, ProductCells& model, const std::function<bool(int)>& material) {
+    return Cover(f, model, material).steps();
+}
+
+} // namespace prism

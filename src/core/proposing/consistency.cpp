@@ -1,0 +1,254 @@
+#include "core/proposing/consistency.h"
+
+#include <cryptominisat5/cryptominisat.h>
+
+namespace prism {
+namespace {
+
+using CMSat::Lit;
+
+enum class Seen { step, hidden, nothing, no_step };
+
+/// What two lines of sight side by side must show. Cells front to back, the same intervals for both.
+struct Sight {
+    Seen seen = Seen::nothing;
+    std::vector<int> a, b;
+    friend bool operator<(const Sight& x, const Sight& y) {
+        return std::tie(x.seen, x.a, x.b) < std::tie(y.seen, y.a, y.b);
+    }
+};
+
+bool viewerAtLowEnd(Role r) {
+    return r == Role::front || r == Role::left || r == Role::bottom;
+}
+
+int cellAt(const Ray& r, double depth) {
+    return r.cells[std::upper_bound(r.breaks.begin(), r.breaks.end(), depth) - r.breaks.begin()];
+}
+
+/// Brings two rays to common intervals; changes within `slack` of each other are one.
+Sight aligned(const Ray& a, const Ray& b, double slack, bool fromLow) {
+    std::vector<double> all = a.breaks;
+    all.insert(all.end(), b.breaks.begin(), b.breaks.end());
+    std::sort(all.begin(), all.end());
+    Sight s;
+    for (size_t i = 0; i < all.size();) {
+        size_t j = i;
+        while (j + 1 < all.size() && all[j + 1] - all[i] <= slack) ++j;
+        if (j + 1 < all.size()) {
+            const double mid = 0.5 * (all[j] + all[j + 1]);
+            const int ca = cellAt(a, mid), cb = cellAt(b, mid);
+            if (s.a.empty() || s.a.back() != ca || s.b.back() != cb) s.a.push_back(ca), s.b.push_back(cb);
+        }
+        i = j + 1;
+    }
+    if (!fromLow) std::reverse(s.a.begin(), s.a.end()), std::reverse(s.b.begin(), s.b.end());
+    return s;
+}
+
+std::vector<double> levelsOf(const std::vector<ViewMap>& maps, Axis axis) {
+    std::vector<double> r;
+    for (const ViewMap& m : maps) {
+        const bool right = m.view().axes.right == axis;
+        if (!right && m.view().axes.up != axis) continue;
+        for (const auto& [role, c] : m.curves()) {
+            const Box2 b = boxOf(c);
+            r.push_back(right ? b.lo.x : b.lo.y), r.push_back(right ? b.hi.x : b.hi.y);
+            if (isClosed(c, 0)) continue;
+            for (Vec2 p : {startOf(c), endOf(c)}) r.push_back(right ? p.x : p.y);
+        }
+    }
+    std::sort(r.begin(), r.end());
+    r.erase(std::unique(r.begin(), r.end(), [](double a, double b) { return b - a <= 1e-3; }), r.end());
+    return r;
+}
+
+/// Collects what all places of all views demand.
+class Sights {
+  public:
+    Sights(CellModel& model, const Tolerances& t, double size)
+        : model_(model), beside_(std::max(20 * t.same_model, 5e-5 * size)) {
+        for (const ViewMap& m : model.maps()) any_hidden_ = any_hidden_ || m.hasHidden();
+        for (size_t k = 0; k < model.maps().size(); ++k)
+            alongGrid(static_cast<int>(k)), alongCurves(static_cast<int>(k));
+    }
+    const std::map<Sight, double>& all() const { return all_; }
+
+  private:
+    void demand(int k, Vec2 p, Vec2 side, double weight) {
+        const ViewMap& m = model_.maps()[k];
+        const Vec2 a = p - side * beside_, b = p + side * beside_;
+        if (m.areaAt(a) < 0 && m.areaAt(b) < 0) return;
+        const Ray ra = model_.ray(k, a), rb = model_.ray(k, b);
+        Sight s = aligned(ra, rb, 20 * beside_, viewerAtLowEnd(m.view().role));
+        const LineRole line = m.lineAt(p);
+        s.seen = line == LineRole::outline  ? Seen::step
+                 : line == LineRole::hidden ? Seen::hidden
+                 : any_hidden_              ? Seen::nothing
+                                            : Seen::no_step;
+        all_[s] += weight;
+    }
+    void alongGrid(int k) {
+        const FigureView& v = model_.maps()[k].view();
+        const auto u = levelsOf(model_.maps(), v.axes.right), w = levelsOf(model_.maps(), v.axes.up);
+        auto sweep = [&](const std::vector<double>& on, const std::vector<double>& across, bool upright) {
+            for (double x : on)
+                for (size_t j = 0; j + 1 < across.size(); ++j) {
+                    const double gap = across[j + 1] - across[j], y = 0.5 * (across[j] + across[j + 1]);
+                    if (gap < 8 * beside_) continue;
+                    demand(k, upright ? Vec2{x, y} : Vec2{y, x}, upright ? Vec2{1, 0} : Vec2{0, 1}, gap);
+                }
+        };
+        sweep(u, w, true);
+        sweep(w, u, false);
+    }
+    /// Lines that run along neither axis are looked at in a few places each.
+    void alongCurves(int k) {
+        for (const ClosedArea& a : model_.maps()[k].areas()) {
+            auto take = [&](const Loop& l) {
+                for (const AreaEdge& e : l) {
+                    const Vec2 t = tangentAt(e.shape, 0.5);
+                    const bool straight = std::holds_alternative<Segment>(e.shape);
+                    if (straight && std::min(std::abs(t.x), std::abs(t.y)) < 1e-6) continue;
+                    for (double at : {0.21, 0.5, 0.77}) {
+                        const Vec2 d = tangentAt(e.shape, at);
+                        demand(k, pointAt(e.shape, at), {-d.y, d.x}, lengthOf(e.shape) / 3);
+                    }
+                }
+            };
+            take(a.outer);
+            for (const Loop& h : a.holes) take(h);
+        }
+    }
+
+    CellModel& model_;
+    double beside_;
+    bool any_hidden_ = false;
+    std::map<Sight, double> all_;
+};
+
+} // namespace
+
+struct ConsistentCells::Impl {
+    Impl(CellModel& model, const Tolerances& t, double size) {
+        const Sights sights(model, t, size);
+        cells = model.cells();
+        solver.set_num_threads(1);
+        solver.set_default_polarity(true);
+        solver.new_vars(static_cast<size_t>(cells) + 1);
+        air = Lit(static_cast<uint32_t>(cells), false);
+        solver.add_clause({~air});
+        for (const auto& [s, weight] : sights.all()) add(s, weight);
+    }
+
+    Lit fresh() {
+        solver.new_var();
+        return Lit(solver.nVars() - 1, false);
+    }
+    Lit cell(int c) const { return c < 0 ? air : Lit(static_cast<uint32_t>(c), false); }
+    /// "Material seen by now", for every interval of a line of sight; shared by all that begin alike.
+    std::vector<Lit> seenBy(const std::vector<int>& cellsOnWay) {
+        std::vector<Lit> r;
+        std::vector<int> way;
+        for (int c : cellsOnWay) {
+            way.push_back(c);
+            const auto [it, isNew] = seen_by.try_emplace(way);
+            if (isNew) {
+                const Lit before = r.empty() ? air : r.back(), now = fresh();
+                it->second = now;
+                solver.add_clause({~now, before, cell(c)});
+                solver.add_clause({now, ~before});
+                solver.add_clause({now, ~cell(c)});
+            }
+            r.push_back(it->second);
+        }
+        return r;
+    }
+    void same(Lit x, Lit y, Lit unless) {
+        solver.add_clause({unless, ~x, y});
+        solver.add_clause({unless, x, ~y});
+    }
+    /// At least one pair differs.
+    void differ(const std::vector<Lit>& x, const std::vector<Lit>& y, Lit unless) {
+        std::vector<Lit> some{unless};
+        for (size_t i = 0; i < x.size(); ++i) {
+            if (x[i] == y[i]) continue;
+            const Lit d = fresh();
+            solver.add_clause({~d, x[i], y[i]});
+            solver.add_clause({~d, ~x[i], ~y[i]});
+            some.push_back(d);
+        }
+        solver.add_clause(some);
+    }
+    void add(const Sight& s, double weight) {
+        if ((s.seen == Seen::nothing || s.seen == Seen::no_step) && s.a == s.b) return;
+        const Lit off = fresh();
+        rules.push_back({off, weight, false});
+        std::vector<Lit> a, b;
+        for (int c : s.a) a.push_back(cell(c));
+        for (int c : s.b) b.push_back(cell(c));
+        if (s.seen == Seen::nothing) {
+            for (size_t i = 0; i < a.size(); ++i) same(a[i], b[i], off);
+            return;
+        }
+        const auto fa = seenBy(s.a), fb = seenBy(s.b);
+        if (s.seen == Seen::step) return differ(fa, fb, off);
+        for (size_t i = 0; i < fa.size(); ++i) same(fa[i], fb[i], off);
+        if (s.seen == Seen::hidden) differ(a, b, off);
+    }
+
+    struct Rule {
+        Lit off;
+        double weight;
+        bool ignored;
+    };
+    CMSat::SATSolver solver;
+    int cells = 0;
+    Lit air;
+    std::map<std::vector<int>, Lit> seen_by;
+    std::vector<Rule> rules;
+    bool found_one = false;
+};
+
+ConsistentCells::ConsistentCells(CellModel& model, const Tolerances& t, double size)
+    : impl_(std::make_unique<Impl>(model, t, size)) {}
+
+ConsistentCells::~ConsistentCells() = default;
+
+std::optional<CellChoice> ConsistentCells::next(Progress& progress) {
+    Impl& s = *impl_;
+    CellChoice r;
+    for (const Impl::Rule& k : s.rules) r.total += k.weight;
+    for (;;) {
+        if (progress.cancelled()) return std::nullopt;
+        std::vector<Lit> wanted;
+        r.ignored = 0;
+        for (const Impl::Rule& k : s.rules) {
+            if (!k.ignored) wanted.push_back(~k.off);
+            r.ignored += k.ignored ? k.weight : 0;
+        }
+        if (r.ignored > 0.3 * r.total) return std::nullopt;
+        s.solver.set_max_time(5);
+        const CMSat::lbool found = s.solver.solve(&wanted);
+        if (found == CMSat::l_True) break;
+        // Another choice has to fit the sheet as well as the first one did.
+        if (found == CMSat::l_Undef || s.found_one || s.solver.get_conflict().empty()) return std::nullopt;
+        Impl::Rule* least = nullptr;
+        for (const Lit l : s.solver.get_conflict())
+            for (Impl::Rule& k : s.rules)
+                if (k.off == l && (!least || k.weight < least->weight)) least = &k;
+        if (!least) return std::nullopt;
+        least->ignored = true;
+    }
+    s.found_one = true;
+    std::vector<Lit> other;
+    for (int c = 0; c < s.cells; ++c) {
+        const bool m = s.solver.get_model()[static_cast<size_t>(c)] == CMSat::l_True;
+        r.material.push_back(m);
+        other.push_back(Lit(static_cast<uint32_t>(c), m));
+    }
+    s.solver.add_clause(other);
+    return r;
+}
+
+} // namespace prism

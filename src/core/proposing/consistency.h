@@ -1,0 +1,31 @@
+#pragma once
+#include "core/base/progress.h"
+#include "core/proposing/cell_model.h"
+
+namespace prism {
+
+/// Which cells are material, and how much of the sheet had to be disregarded for it.
+struct CellChoice {
+    std::vector<bool> material;
+    double ignored = 0; ///< mm of line of sight pairs that could not be satisfied
+    double total = 0;   ///< mm of all of them
+};
+
+/// Finds materials of the cells for which every drawn line, and every place without a line, is as the views
+/// show it. Two lines of sight close by on both sides of a place see a step in depth where an outline is
+/// drawn, the same front but something different behind it where a hidden line is drawn, and no difference
+/// where nothing is drawn. These are clauses over the cells for a satisfiability solver; where the sheet
+/// contradicts itself, the shortest lines in the way are disregarded.
+class ConsistentCells {
+  public:
+    ConsistentCells(CellModel& model, const Tolerances& tolerances, double size);
+    ~ConsistentCells();
+    /// The next choice, different from those before; empty when there is none or it was cancelled.
+    std::optional<CellChoice> next(Progress& progress);
+
+  private:
+    struct Impl;
+    std::unique_ptr<Impl> impl_;
+};
+
+} // namespace prism

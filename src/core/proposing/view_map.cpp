@@ -1,0 +1,112 @@
+#include "core/proposing/view_map.h"
+
+namespace prism {
+namespace {
+
+bool insidePolygon(const std::vector<Vec2>& pts, Vec2 p) {
+    bool in = false;
+    for (size_t i = 0, j = pts.size() - 1; i < pts.size(); j = i++) {
+        const Vec2 a = pts[j], b = pts[i];
+        if ((a.y > p.y) != (b.y > p.y) && p.x < a.x + (b.x - a.x) * (p.y - a.y) / (b.y - a.y)) in = !in;
+    }
+    return in;
+}
+
+std::vector<Vec2> polygonOf(const Loop& l, double tolerance) {
+    std::vector<Vec2> r;
+    for (const AreaEdge& e : l) {
+        const auto pts = sampled(e.shape, tolerance);
+        r.insert(r.end(), pts.begin(), pts.end() - 1);
+    }
+    return r;
+}
+
+/// Where a curve meets the line on which coordinate `fixed` (0 right, 1 up) has the value `at`.
+void meet(const Curve& c, int fixed, double at, double tolerance, std::vector<double>& out) {
+    if (const auto* a = std::get_if<Arc>(&c)) {
+        const double off = at - a->centre[fixed], h2 = a->radius * a->radius - off * off;
+        if (h2 < 0) return;
+        for (double s : {-std::sqrt(h2), std::sqrt(h2)}) {
+            const Vec2 p = fixed == 0 ? Vec2{at, a->centre.y + s} : Vec2{a->centre.x + s, at};
+            if (a->full() || distanceTo(c, p) <= tolerance) out.push_back(p[1 - fixed]);
+        }
+        return;
+    }
+    const auto pts = sampled(c, tolerance);
+    for (size_t i = 1; i < pts.size(); ++i) {
+        const double u = pts[i - 1][fixed], v = pts[i][fixed];
+        if ((u > at) == (v > at)) continue;
+        const double t = (at - u) / (v - u);
+        out.push_back(pts[i - 1][1 - fixed] + t * (pts[i][1 - fixed] - pts[i - 1][1 - fixed]));
+    }
+}
+
+} // namespace
+
+ViewMap::ViewMap(const Figure& f, const FigureView& v, const std::vector<ClosedArea>& all)
+    : view_(&v), tolerance_(f.tolerances.same_model) {
+    for (const ClosedArea& a : all) {
+        if (a.view != v.view) continue;
+        areas_.push_back(a);
+        Outline o;
+        o.loops.push_back(polygonOf(a.outer, f.size * 2e-6));
+        for (const Loop& h : a.holes) o.loops.push_back(polygonOf(h, f.size * 2e-6));
+        outlines_.push_back(std::move(o));
+    }
+    for (const FigureCurve& c : f.curves) {
+        if (c.view != v.view) continue;
+        curves_.emplace_back(c.role, c.drawn);
+        boxes_.push_back(boxOf(c.drawn).grown(tolerance_));
+        has_hidden_ = has_hidden_ || c.role == LineRole::hidden;
+    }
+}
+
+int ViewMap::areaAt(Vec2 p) const {
+    for (size_t i = 0; i < areas_.size(); ++i) {
+        if (!areas_[i].box.contains(p) || !insidePolygon(outlines_[i].loops[0], p)) continue;
+        const bool hole = std::any_of(outlines_[i].loops.begin() + 1, outlines_[i].loops.end(),
+                                      [&](const auto& l) { return insidePolygon(l, p); });
+        if (!hole) return static_cast<int>(i);
+    }
+    return -1;
+}
+
+void ViewMap::crossings(int fixed, double at, std::vector<double>& out) const {
+    for (size_t i = 0; i < curves_.size(); ++i)
+        if (at >= boxes_[i].lo[fixed] && at <= boxes_[i].hi[fixed])
+            meet(curves_[i].second, fixed, at, tolerance_, out);
+    std::sort(out.begin(), out.end());
+    out.erase(
+        std::unique(out.begin(), out.end(), [&](double a, double b) { return b - a <= 4 * tolerance_; }),
+        out.end());
+}
+
+const Scan& ViewMap::scan(Axis axis, double at) const {
+    const int fixed = view_->axes.right == axis ? 0 : 1;
+    const auto [it, fresh] = scans_.try_emplace({fixed, at});
+    if (!fresh) return it->second;
+    std::vector<double> all;
+    crossings(fixed, at, all);
+    Scan& s = it->second;
+    s.regions.push_back(-1);
+    for (size_t i = 0; i < all.size(); ++i) {
+        const double mid = i + 1 < all.size() ? 0.5 * (all[i] + all[i + 1]) : all[i] + 1;
+        const int region = i + 1 < all.size() ? areaAt(fixed == 0 ? Vec2{at, mid} : Vec2{mid, at}) : -1;
+        if (region == s.regions.back()) continue;
+        s.breaks.push_back(all[i]);
+        s.regions.push_back(region);
+    }
+    return s;
+}
+
+LineRole ViewMap::lineAt(Vec2 p) const {
+    LineRole best = LineRole::unknown;
+    for (size_t i = 0; i < curves_.size(); ++i) {
+        if (!boxes_[i].contains(p) || distanceTo(curves_[i].second, p) > 2 * tolerance_) continue;
+        if (curves_[i].first == LineRole::outline) return LineRole::outline;
+        best = curves_[i].first;
+    }
+    return best;
+}
+
+} // namespace prism

@@ -1,0 +1,49 @@
+#pragma once
+#include "core/figure/areas.h"
+
+namespace prism {
+
+/// What a straight line across a view along one of its axes meets: at `breaks` it passes from one closed area
+/// to the next. regions[i] lies between breaks[i - 1] and breaks[i]; -1 is outside the view's outline.
+struct Scan {
+    std::vector<double> breaks;
+    std::vector<int> regions; ///< breaks.size() + 1
+    int at(double x) const {
+        return regions[std::upper_bound(breaks.begin(), breaks.end(), x) - breaks.begin()];
+    }
+};
+
+/// Quick answers about the closed areas of one view of the figure as drawn.
+class ViewMap {
+  public:
+    ViewMap(const Figure& f, const FigureView& v, const std::vector<ClosedArea>& all);
+
+    const FigureView& view() const { return *view_; }
+    const std::vector<ClosedArea>& areas() const { return areas_; }
+    /// Index in areas(); -1 outside.
+    int areaAt(Vec2 p) const;
+    /// Along the axis that is not `fixed`, at the value `at` of the axis `fixed`. Kept for the next call.
+    const Scan& scan(Axis fixed, double at) const;
+    /// The most visible line drawn at a place: outline before hidden; unknown when there is none.
+    LineRole lineAt(Vec2 p) const;
+    bool hasHidden() const { return has_hidden_; }
+    /// Curves of the view as drawn with their roles.
+    const std::vector<std::pair<LineRole, Curve>>& curves() const { return curves_; }
+
+  private:
+    struct Outline {
+        std::vector<std::vector<Vec2>> loops;
+    };
+    void crossings(int fixed, double at, std::vector<double>& out) const;
+
+    const FigureView* view_;
+    double tolerance_;
+    std::vector<ClosedArea> areas_;
+    std::vector<Outline> outlines_;
+    std::vector<std::pair<LineRole, Curve>> curves_;
+    std::vector<Box2> boxes_;
+    bool has_hidden_ = false;
+    mutable std::map<std::pair<int, double>, Scan> scans_;
+};
+
+} // namespace prism
