@@ -7,6 +7,7 @@
 #include <BRepBndLib.hxx>
 #include <BRepCheck_Analyzer.hxx>
 #include <BRepGProp.hxx>
+#include <BRepLib.hxx>
 #include <Bnd_Box.hxx>
 #include <GProp_GProps.hxx>
 #include <ShapeUpgrade_UnifySameDomain.hxx>
@@ -127,7 +128,9 @@ BuildResult build(const Figure& f, const std::vector<Step>& steps, Progress& pro
     auto unified = guarded<TopoDS_Shape>([&]() -> TopoDS_Shape {
         ShapeUpgrade_UnifySameDomain u(r.shape, true, true, false);
         u.Build();
-        return u.Shape();
+        TopoDS_Shape whole = u.Shape();
+        BRepLib::EncodeRegularity(whole); // smooth edges are no lines of a drawing
+        return whole;
     });
     if (unified) r.shape = *unified;
     r.measure = measured(r.shape);
