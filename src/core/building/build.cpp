@@ -19,6 +19,10 @@
 namespace prism {
 namespace {
 
+/// Faces that meet within this angle run smoothly into each other (radians): tangencies of old sheets are
+/// only as good as the digits of their files.
+constexpr double kSmooth = 1e-4;
+
 template <class Algorithm>
 TopoDS_Shape combined(const TopoDS_Shape& base, const std::vector<TopoDS_Shape>& tools) {
     TopTools_ListOfShape arguments, others;
@@ -129,7 +133,7 @@ BuildResult build(const Figure& f, const std::vector<Step>& steps, Progress& pro
         ShapeUpgrade_UnifySameDomain u(r.shape, true, true, false);
         u.Build();
         TopoDS_Shape whole = u.Shape();
-        BRepLib::EncodeRegularity(whole); // smooth edges are no lines of a drawing
+        BRepLib::EncodeRegularity(whole, kSmooth); // smooth edges are no lines of a drawing
         return whole;
     });
     if (unified) r.shape = *unified;
