@@ -8,6 +8,14 @@ namespace {
 
 using Json = nlohmann::ordered_json;
 
+/// A member that is an object; an empty one when it is missing. A reference, so that its items outlive the
+/// loop head.
+const Json& objectOf(const Json& j, const char* key) {
+    static const Json none = Json::object();
+    const auto it = j.find(key);
+    return it == j.end() ? none : *it;
+}
+
 Json pointJson(Vec2 p) {
     return Json::array({p.x, p.y});
 }
@@ -126,7 +134,7 @@ ViewChoices viewsFrom(const Json& j) {
     if (j.contains("scale")) v.scale = j["scale"].get<double>();
     if (j.contains("unit")) v.unit = j["unit"].get<std::string>();
     if (v.unit && millimetresIn(*v.unit) == 0) unknownWord("unit", *v.unit);
-    for (const auto& [key, role] : j.value("roles", Json::object()).items()) v.roles[key] = roleFrom(role);
+    for (const auto& [key, role] : objectOf(j, "roles").items()) v.roles[key] = roleFrom(role);
     v.moved = j.value("moved", std::map<std::string, std::string>{});
     return v;
 }
@@ -188,7 +196,7 @@ Choices choicesFromJson(const Json& j) {
     Choices c;
     if (j.contains("layers")) {
         c.layers.on = j["layers"].value("on", std::map<std::string, bool>{});
-        for (const auto& [name, role] : j["layers"].value("role", Json::object()).items())
+        for (const auto& [name, role] : objectOf(j["layers"], "role").items())
             if (const auto r = lineRoleNamed(role.get<std::string>())) c.layers.role[name] = *r;
     }
     if (j.contains("views")) c.views = viewsFrom(j["views"]);
