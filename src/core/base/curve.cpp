@@ -279,7 +279,8 @@ double nearestParameter(const Curve& c, Vec2 p) {
 
 Curve fromBulge(Vec2 a, Vec2 b, double bulge) {
     const double chord = distance(a, b);
-    if (std::abs(bulge) < 1e-12 || chord == 0) return Segment{a, b};
+    // Flatter than this, the digits lost in the huge radius are more than the arc's height.
+    if (std::abs(bulge) < 1e-8 || chord == 0) return Segment{a, b};
     const double sweep = 4 * std::atan(bulge);
     const double radius = chord / (2 * std::sin(std::abs(sweep) / 2));
     const Vec2 mid = (a + b) * 0.5;

@@ -4,7 +4,7 @@ namespace prism {
 
 const char* nameOf(RelationKind k) {
     constexpr std::array names{"coincident", "horizontal", "vertical",  "concentric",   "tangent", "on line",
-                               "on circle",  "equal",      "symmetric", "same station", "centred"};
+                               "on circle",  "equal",      "symmetric", "same station", "centred", "datum"};
     return names[static_cast<size_t>(k)];
 }
 

@@ -33,7 +33,8 @@ enum class RelationKind {
     equal,
     symmetric,
     station,
-    centred
+    centred,
+    datum ///< where an axis is counted from stays put
 };
 const char* nameOf(RelationKind k);
 
@@ -44,6 +45,9 @@ struct Relation {
     Axis axis = Axis::x;     ///< of a station
     double at = 0;           ///< of a station, mm
 };
+
+/// A datum gives way last of all that is weak.
+inline constexpr double kDatumScore = 1e6;
 
 /// One coordinate value along an axis and who stands on it.
 struct Station {

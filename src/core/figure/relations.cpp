@@ -208,6 +208,26 @@ void relateByLooks(const Drawing& d, const ViewSet& set, Figure& f) {
         }
 }
 
+namespace {
+
+/// The place from which an axis is counted stays where it is: without it a change would shift the whole part
+/// a little. Weak, so that a person may say that this side moves.
+void pinDatum(Figure& f, Axis axis, double datum) {
+    const Mark* best = nullptr;
+    for (const Mark& m : f.marks)
+        if (m.axis == axis && std::abs(m.value - datum) <= f.tolerances.same_model &&
+            (!best || m.terms.size() < best->terms.size()))
+            best = &m;
+    if (!best) return;
+    Equation e = Equation::linearOf(Level::weak, best->terms, f.value(best->terms, f.drawn));
+    e.score = kDatumScore;
+    e.owner = static_cast<int>(f.relations.size());
+    f.relations.push_back({RelationKind::datum, {best->curve}, axis, datum});
+    f.equations.push_back(std::move(e));
+}
+
+} // namespace
+
 void setWeights(Figure& f) {
     f.weights.assign(f.drawn.size(), 1);
     for (int axis = 0; axis < 3; ++axis) {
@@ -224,6 +244,7 @@ void setWeights(Figure& f) {
                     std::abs(2 * f.drawn[c.radius] - (hi - lo)) < f.tolerances.same_model)
                     datum = f.drawn[var];
         }
+        pinDatum(f, static_cast<Axis>(axis), datum);
         const double reach = std::max({hi - datum, datum - lo, 1e-9});
         for (size_t i = 0; i < f.drawn.size(); ++i)
             if (f.axis_of[i] == axis)

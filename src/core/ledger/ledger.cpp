@@ -169,17 +169,32 @@ std::string refusal(const std::vector<std::string>& names) {
     return fmt::format("These values cannot hold together: {}. Nothing was changed.", fmt::join(names, ", "));
 }
 
-/// The side that is to stay is made heavy; the datum's weights rule otherwise.
-void favour(const LedgerEntry& e, std::vector<double>& weights) {
-    if (e.moving_side == MovingSide::either) return;
-    for (const Term& t : e.moving_side == MovingSide::second ? e.low : e.high) weights[t.variable] *= 1e6;
-}
-
 struct Posed {
     std::vector<Equation> equations;
     std::vector<double> weights;
     std::map<int, int> entry_of; ///< equation to entry
 };
+
+/// The side that is to stay is pinned and made heavy; a datum on the side that is to move lets go.
+void favour(const Figure& f, const LedgerEntry& e, Posed& p) {
+    if (e.moving_side == MovingSide::either || !e.along_axis) return;
+    const auto& stays = e.moving_side == MovingSide::second ? e.low : e.high;
+    const auto& moves = e.moving_side == MovingSide::second ? e.high : e.low;
+    auto shares = [](const Equation& q, const std::vector<Term>& terms) {
+        return std::any_of(q.terms.begin(), q.terms.end(), [&](const Term& a) {
+            return std::any_of(terms.begin(), terms.end(),
+                               [&](const Term& b) { return a.variable == b.variable; });
+        });
+    };
+    for (Equation& q : p.equations)
+        if (q.owner >= 0 && q.level == Level::weak && f.relations[q.owner].kind == RelationKind::datum &&
+            f.relations[q.owner].axis == e.axis && (shares(q, moves) || !shares(q, stays)))
+            q.terms.clear(); // an equation without terms says nothing
+    Equation pin = Equation::linearOf(Level::weak, stays, f.value(stays, f.now));
+    pin.score = kDatumScore;
+    p.equations.push_back(std::move(pin));
+    for (const Term& t : stays) p.weights[t.variable] *= 1e6;
+}
 
 /// The wanted values as equations; a value given to an entry that reports makes it drive in place of a free
 /// one.
@@ -203,7 +218,7 @@ Result<Posed> pose(const Figure& f, Ledger& next, const NumberChoices& choices,
                 if (!e.angular() && v <= 0)
                     return failure(ErrorCode::usage, fmt::format("{} must be greater than zero", e.name));
                 setValue(e, v);
-                favour(e, p.weights);
+                favour(f, e, p);
             }
             p.entry_of[static_cast<int>(p.equations.size())] = static_cast<int>(i);
             p.equations.push_back(e.equation);

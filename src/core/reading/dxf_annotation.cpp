@@ -83,7 +83,8 @@ std::string formatted(double v, int decimals, int zeros, int separator) {
 std::string measurementText(const Dimension& d, const DimensionStyle& s) {
     double v = d.measured;
     if (s.rounding > 0 && d.kind != DimensionKind::angular) v = std::round(v / s.rounding) * s.rounding;
-    if (d.kind == DimensionKind::angular) return formatted(v, s.angular_decimals, 8, s.separator) + "°";
+    if (d.kind == DimensionKind::angular)
+        return formatted(v, s.angular_decimals < 0 ? s.decimals : s.angular_decimals, 8, s.separator) + "°";
     std::string n = formatted(v, s.decimals, s.zero_suppression, s.separator);
     if (s.post.find("<>") != std::string::npos)
         n = std::string(s.post).replace(s.post.find("<>"), 2, n);

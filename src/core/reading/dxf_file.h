@@ -33,7 +33,8 @@ struct Block {
 /// Formatting and scaling values of a dimension style.
 struct DimensionStyle {
     double factor = 1, rounding = 0, plus = 0, minus = 0, text_height = 2.5, arrow_size = 2.5, scale = 1;
-    int decimals = 2, angular_decimals = 0, zero_suppression = 8, separator = '.';
+    int decimals = 2, angular_decimals = -1, ///< angular ones below zero: as many as for lengths
+        zero_suppression = 8, separator = '.';
     bool tolerance = false, limits = false;
     std::string post; ///< text before and after, with <> for the number
     /// Applies one override (group code of the DIMSTYLE table and its value).

@@ -30,6 +30,7 @@ class Interpreter {
     size_t one(std::span<const Record> list, size_t i, const Context& c);
     void insert(const Record& r, const Context& c);
     void dimension(const Record& r, const Context& c);
+    std::string shownText(const Record& r) const;
     void text(const Record& r, const Context& c);
     void curves(const Record& r, std::span<const Record> vertices, const Context& c);
     int layerOf(const Record& r, const Context& c);
@@ -157,8 +158,21 @@ void Interpreter::insert(const Record& r, const Context& c) {
         }
 }
 
+/// The text in the block that draws a dimension: what people see, whatever the style would make of it.
+std::string Interpreter::shownText(const Record& r) const {
+    const auto it = file_.blocks.find(upper(decoded(r.text(2))));
+    if (it == file_.blocks.end()) return {};
+    for (const Record& k : it->second.records)
+        if (k.type == "MTEXT" || k.type == "TEXT") {
+            std::string text = textOf(k).content;
+            if (text.find_first_of("0123456789") != std::string::npos) return text;
+        }
+    return {};
+}
+
 void Interpreter::dimension(const Record& r, const Context& c) {
     Dimension d = dimensionOf(r, file_);
+    if (const std::string shown = shownText(r); !shown.empty() && !d.overridden) d.text = shown;
     d.id = static_cast<int>(d_.dimensions.size());
     d.layer = layerOf(r, c);
     d.block_path = c.path;

@@ -71,7 +71,7 @@ void DimensionStyle::set(int code, std::string_view value) {
         factor = toNumber(value);
         break;
     case 179:
-        angular_decimals = std::clamp(toInteger(value), 0, 12);
+        angular_decimals = std::clamp(toInteger(value), -1, 12);
         break;
     case 271:
         decimals = std::clamp(toInteger(value), 0, 12);

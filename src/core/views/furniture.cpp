@@ -23,6 +23,13 @@ int textsIn(const Drawing& d, const Box2& b) {
     return n;
 }
 
+/// How many texts and dimensions there are, and how many of them in a box.
+std::pair<int, int> lettering(const Drawing& d, const Box2& b) {
+    int in = textsIn(d, b);
+    for (const Dimension& x : d.dimensions) in += b.contains(x.text_at);
+    return {static_cast<int>(d.texts.size() + d.dimensions.size()), in};
+}
+
 bool isTitleBlock(const Drawing& d, const CleanSheet& s, const Group& g) {
     if (!onlyAxisParallel(d, g) || g.entities.size() < 3) return false;
     for (int e : g.entities)
@@ -118,7 +125,9 @@ std::optional<Convention> setAsideFurniture(const Drawing& d, const CleanSheet& 
         int inside = 0;
         for (const Group& o : groups)
             inside += &o != &g && g.box.contains(o.box.centre()) && !o.box.contains(g.box);
-        return inside >= 1;
+        // The outline of a plate goes round its holes as well, but its words and dimensions stand outside.
+        const auto [words, wordsInside] = lettering(d, g.box);
+        return words > 0 ? inside >= 1 && 10 * wordsInside >= 8 * words : inside >= 3;
     };
     moveOut(groups, out, "border", [&](const Group& g) { return encloses(g); });
     moveOut(groups, out, "title_block", [&](const Group& g) { return isTitleBlock(d, s, g); });

@@ -1,0 +1,88 @@
+#include "support/samples.h"
+
+#include "core/cleaning/clean_sheet.h"
+
+using namespace prism;
+using namespace prism::test;
+
+namespace {
+
+int inUse(const CleanSheet& s) {
+    return static_cast<int>(std::count(s.in_use.begin(), s.in_use.end(), true));
+}
+
+std::map<std::string, int> kinds(const CleanSheet& s) {
+    std::map<std::string, int> n;
+    for (const Repair& r : s.repairs) ++n[r.kind];
+    return n;
+}
+
+} // namespace
+
+TEST_CASE("a line drawn twice is used once, in either direction") {
+    const Drawing d = drawn(
+        DxfText().entities().line(0, 0, 50, 0).line(0, 0, 50, 0).line(50, 0, 0, 0).line(0, 5, 50, 5).done());
+    const CleanSheet s = clean(d, {});
+    CHECK(inUse(s) == 2);
+    CHECK(kinds(s)["duplicate"] == 2);
+}
+
+TEST_CASE("a line within a longer one of the same kind is set aside") {
+    const Drawing d =
+        drawn(DxfText().entities().line(0, 0, 50, 0).line(10, 0, 20, 0).line(30, 0, 40, 0, "HIDDEN").done());
+    const CleanSheet s = clean(d, {});
+    CHECK(kinds(s)["contained"] == 1);
+    CHECK_FALSE(s.in_use[1]);
+    CHECK(s.in_use[2]); // a hidden line under a visible one is the drawing's business
+}
+
+TEST_CASE("circles and arcs drawn twice are found however their arcs are said") {
+    const Drawing d = drawn(DxfText()
+                                .entities()
+                                .circle(5, 5, 3)
+                                .circle(5, 5, 3)
+                                .arc(0, 0, 7, 10, 80)
+                                .arc(0, 0, 7, 10, 80)
+                                .arc(0, 0, 7, 10, 81)
+                                .done());
+    CHECK(kinds(clean(d, {}))["duplicate"] == 2);
+}
+
+TEST_CASE("a clean drawing is left as it is") {
+    const Drawing d = drawn(DxfText().entities().box(0, 0, 40, 30).circle(20, 15, 5).done());
+    const CleanSheet s = clean(d, {});
+    CHECK(s.repairs.empty());
+    CHECK(inUse(s) == 5);
+}
+
+TEST_CASE("roles come from telling layer names, else from the line type") {
+    DxfText t;
+    t.layer("1", "HIDDEN").layer("Mittellinien").layer("RAHMEN");
+    const Drawing d = drawn(t.entities()
+                                .line(0, 0, 9, 0, "1")
+                                .line(0, 1, 9, 1, "Mittellinien")
+                                .line(0, 2, 9, 2, "RAHMEN")
+                                .line(0, 3, 9, 3)
+                                .done());
+    const CleanSheet s = clean(d, {});
+    CHECK(s.entity_roles[0] == LineRole::hidden);
+    CHECK(s.entity_roles[1] == LineRole::centre);
+    CHECK(s.entity_roles[2] == LineRole::border);
+    CHECK(s.entity_roles[3] == LineRole::outline);
+}
+
+TEST_CASE("a person's word on a layer wins over its name") {
+    const Drawing d = drawn(DxfText().entities().line(0, 0, 9, 0, "HIDDEN").done());
+    LayerChoices c;
+    c.role["HIDDEN"] = LineRole::outline;
+    c.on["HIDDEN"] = false;
+    const CleanSheet s = clean(d, c);
+    CHECK(s.entity_roles[0] == LineRole::outline);
+    CHECK_FALSE(s.in_use[0]);
+}
+
+TEST_CASE("far from the origin, tolerances grow with the digits that are lost") {
+    const Tolerances near = Tolerances::forSheet(100, 100), far = Tolerances::forSheet(100, 1e9);
+    CHECK(far.same_sheet > near.same_sheet);
+    CHECK(far.touch_sheet > near.touch_sheet);
+}

@@ -1,0 +1,112 @@
+#include "core/base/curve.h"
+
+#include <random>
+
+using namespace prism;
+
+namespace {
+
+Spline quarterCircle(double r) { // the exact quarter circle as a rational quadratic
+    Spline s;
+    s.degree = 2;
+    s.knots = {0, 0, 0, 1, 1, 1};
+    s.poles = {{r, 0}, {r, r}, {0, r}};
+    s.weights = {1, std::sqrt(0.5), 1};
+    return s;
+}
+
+std::vector<Curve> someCurves() {
+    return {Segment{{1, 2}, {7, -3}},   Arc{{2, 1}, 5, 0.3, 2.1},
+            Arc{{-4, 0}, 2, 1.0, -3.0}, EllipseArc{{0, 0}, {6, 2}, 0.4, 0.2, 4.0},
+            quarterCircle(8),           splineThrough({{0, 0}, {3, 4}, {8, 2}, {11, 7}})};
+}
+
+} // namespace
+
+TEST_CASE("a bulge of one is a half circle on the right of its chord") {
+    const Curve c = fromBulge({0, 0}, {10, 0}, 1);
+    const Arc& a = std::get<Arc>(c);
+    CHECK(a.radius == Approx(5));
+    CHECK(a.centre.x == Approx(5));
+    CHECK(a.centre.y == Approx(0).margin(1e-12));
+    CHECK(pointAt(c, 0.5).y == Approx(-5)); // counter-clockwise from the first point: below the chord
+    CHECK(lengthOf(c) == Approx(kPi * 5));
+}
+
+TEST_CASE("a bulge's arc ends where its chord ends, for either sign and any size") {
+    for (double bulge : {-3.0, -1.0, -0.2, 1e-9, 0.2, 0.7, 5.0}) {
+        const Curve c = fromBulge({1, 1}, {4, 5}, bulge);
+        CHECK(distance(startOf(c), {1, 1}) < 1e-9);
+        CHECK(distance(endOf(c), {4, 5}) < 1e-9);
+        if (std::abs(bulge) > 1e-6)
+            CHECK(std::abs(std::get<Arc>(c).sweep) == Approx(4 * std::atan(std::abs(bulge))));
+    }
+}
+
+TEST_CASE("points of a curve survive the map of the curve") {
+    const Affine2 m = Affine2::shift({3, -8}) * Affine2::rotation(0.7) * Affine2::scale(-2, 2);
+    for (const Curve& c : someCurves()) {
+        const Curve d = transformed(c, m);
+        for (double t : {0.0, 0.25, 0.6, 1.0}) CHECK(distance(pointAt(d, t), m(pointAt(c, t))) < 1e-9);
+    }
+}
+
+TEST_CASE("an arc under unequal scale becomes the ellipse through the same points") {
+    const Curve c = Arc{{2, 1}, 5, 0.3, 2.1};
+    const Affine2 m = Affine2::scale(3, 0.5);
+    const Curve d = transformed(c, m);
+    REQUIRE(std::holds_alternative<EllipseArc>(d));
+    CHECK(distance(startOf(d), m(startOf(c))) < 1e-9);
+    CHECK(distance(endOf(d), m(endOf(c))) < 1e-9);
+    for (double t : {0.2, 0.5, 0.8}) CHECK(distanceTo(d, m(pointAt(c, t))) < 1e-6);
+}
+
+TEST_CASE("a part of a curve runs through the curve's own points") {
+    for (const Curve& c : someCurves()) {
+        const Curve p = part(c, 0.2, 0.65);
+        CHECK(distance(startOf(p), pointAt(c, 0.2)) < 1e-9);
+        CHECK(distance(endOf(p), pointAt(c, 0.65)) < 1e-9);
+        for (double t : {0.1, 0.5, 0.9}) CHECK(distanceTo(c, pointAt(p, t)) < 1e-6);
+    }
+}
+
+TEST_CASE("turned over, a curve keeps its points and runs the other way") {
+    for (const Curve& c : someCurves()) {
+        const Curve r = reversed(c);
+        CHECK(distance(startOf(r), endOf(c)) < 1e-12);
+        CHECK(distance(endOf(r), startOf(c)) < 1e-12);
+        const Vec2 sum = tangentAt(c, 0) + tangentAt(r, 1);
+        CHECK(length(sum) < 1e-6);
+    }
+}
+
+TEST_CASE("the box of an arc touches its quadrants and no more") {
+    const Box2 b = boxOf(Arc{{0, 0}, 10, -kPi / 4, kPi});
+    CHECK(b.hi.x == Approx(10));
+    CHECK(b.hi.y == Approx(10));
+    CHECK(b.lo.x == Approx(-10 * std::sqrt(0.5)));
+    CHECK(b.lo.y == Approx(-10 * std::sqrt(0.5)));
+}
+
+TEST_CASE("the rational quarter circle has the circle's length and distance") {
+    const Curve c = quarterCircle(8);
+    CHECK(lengthOf(c) == Approx(kPi * 4).epsilon(1e-4));
+    for (double t : {0.0, 0.1, 0.4, 0.77, 1.0}) CHECK(length(pointAt(c, t)) == Approx(8).epsilon(1e-12));
+}
+
+TEST_CASE("a spline through points passes through every one of them") {
+    const std::vector<Vec2> q{{0, 0}, {2, 5}, {6, 4}, {9, -1}, {12, 3}};
+    const Curve c = splineThrough(q);
+    for (Vec2 p : q) CHECK(distanceTo(c, p) < 1e-6);
+}
+
+TEST_CASE("samples lie within the tolerance of arcs of any size") {
+    std::mt19937 random(7);
+    std::uniform_real_distribution<double> radius(0.01, 500), angle(-3, 3);
+    for (int i = 0; i < 50; ++i) {
+        const Arc a{{radius(random), 0}, radius(random), angle(random), angle(random)};
+        const auto pts = sampled(a, 1e-3);
+        for (size_t k = 1; k < pts.size(); ++k)
+            CHECK(std::abs(distance((pts[k - 1] + pts[k]) * 0.5, a.centre) - a.radius) < 1.5e-3);
+    }
+}

@@ -1,0 +1,93 @@
+#include "core/drawing/dimension_picture.h"
+#include "core/drawing/drawing.h"
+
+using namespace prism;
+
+namespace {
+
+Dimension said(const std::string& text, double measured = 40) {
+    Dimension d;
+    d.text = text, d.measured = measured;
+    readDimensionText(d);
+    return d;
+}
+
+} // namespace
+
+TEST_CASE("the value is read out of whatever stands round it") {
+    CHECK(said("40").value == 40);
+    CHECK(said("Ø12.5").value == 12.5);
+    CHECK(said("R5,5").value == 5.5);
+    CHECK(said("(80)").value == 80);
+    CHECK(said("2x Ø9").value == 9);
+    CHECK(said("30°").value == 30);
+    CHECK(said("1 3/8\"").value == Approx(1.375));
+    CHECK(said("3/4").value == Approx(0.75));
+    CHECK(said(".5").value == 0.5);
+}
+
+TEST_CASE("counts, tolerances and parentheses are kept apart from the value") {
+    const Dimension a = said("6x Ø8 ±0.05");
+    CHECK(a.count == 6);
+    CHECK(a.value == 8);
+    CHECK(a.plus == Approx(0.05));
+    CHECK(a.minus == Approx(0.05));
+    const Dimension b = said("25 +0.2/-0.1");
+    CHECK(b.value == 25);
+    CHECK(b.plus == Approx(0.2));
+    CHECK(b.minus == Approx(0.1));
+    CHECK(said("(80)").reference);
+    CHECK_FALSE(said("80").reference);
+    CHECK_FALSE(said("80").has_tolerance);
+}
+
+TEST_CASE("a text without a number leaves the measurement") {
+    CHECK(said("SEE NOTE", 17).value == 17);
+}
+
+TEST_CASE("formatting codes vanish and stacked fractions stay readable") {
+    CHECK(plainText("{\\fArial|b0;25} \\S+0.2^-0.1;", true) == "25  +0.2/-0.1");
+    CHECK(plainText("A\\PB", true) == "A\nB");
+    CHECK(plainText("\\\\", true) == "\\");
+    CHECK(plainText("%%c%%%", false) == "Ø%");
+    CHECK(plainText("%%", false) == "%%");
+}
+
+TEST_CASE("a linear dimension is laid out between its extension lines") {
+    Dimension d;
+    d.p13 = {0, 0}, d.p14 = {50, 10}, d.p10 = {0, 30}, d.text_at = {25, 31}, d.angle = 0, d.text = "50";
+    const DimensionPicture p = pictureOf(d);
+    REQUIRE(p.arrows.size() == 2);
+    CHECK(distance(p.arrows[0][0], {0, 30}) < 1e-9);
+    CHECK(distance(p.arrows[1][0], {50, 30}) < 1e-9);
+    Box2 b;
+    for (const Curve& c : p.lines) b.add(boxOf(c));
+    CHECK(b.hi.y > 30); // extension lines pass the dimension line a little
+    CHECK(b.lo.y > 0);  // and keep a gap to the part
+}
+
+TEST_CASE("a narrow dimension has its arrows outside") {
+    Dimension d;
+    d.p13 = {0, 0}, d.p14 = {2, 0}, d.p10 = {0, 10}, d.text_at = {1, 11};
+    const DimensionPicture p = pictureOf(d);
+    CHECK(p.arrows[0][1].x < 0);
+    CHECK(p.arrows[1][1].x > 2);
+}
+
+TEST_CASE("texts of steep dimensions read from the right") {
+    Dimension d;
+    d.kind = DimensionKind::linear, d.angle = kPi / 2;
+    d.p13 = {0, 40}, d.p14 = {0, 0}, d.p10 = {-10, 0}, d.text_at = {-11, 20};
+    CHECK(pictureOf(d).rotation == Approx(kPi / 2));
+}
+
+TEST_CASE("an angle's arc lies on the side of its point") {
+    Dimension d;
+    d.kind = DimensionKind::angular, d.three_point = true;
+    d.p15 = {0, 0}, d.p13 = {10, 0}, d.p14 = {0, 10}, d.p10 = {14, 14};
+    const DimensionPicture p = pictureOf(d);
+    const Arc& a = std::get<Arc>(p.lines.at(0));
+    CHECK(std::abs(a.sweep) == Approx(kPi / 2));
+    d.p10 = {-14, -14};
+    CHECK(std::abs(std::get<Arc>(pictureOf(d).lines.at(0)).sweep) == Approx(1.5 * kPi));
+}

@@ -1,0 +1,126 @@
+#include "support/samples.h"
+
+#include "core/figure/areas.h"
+
+using namespace prism;
+using namespace prism::test;
+
+namespace {
+
+Figure figureOf(const std::string& dxf) {
+    NoProgress quiet;
+    const Drawing d = drawn(dxf);
+    const CleanSheet s = clean(d, {});
+    return buildFigure(d, s, findViews(d, s, {}, quiet));
+}
+
+double areaAt(const std::vector<ClosedArea>& areas, Vec2 p) {
+    for (const ClosedArea& a : areas)
+        if (a.contains(p)) return a.area;
+    return 0;
+}
+
+} // namespace
+
+TEST_CASE("areas of a plate with a hole and a crossing line add up to the closed form") {
+    const Figure f =
+        figureOf(DxfText().entities().box(0, 0, 80, 50).circle(20, 12, 5).line(40, 0, 40, 50).done());
+    const auto areas = closedAreas(f, f.drawn);
+    REQUIRE(areas.size() == 3);
+    CHECK(areaAt(areas, {20, 12}) == Approx(kPi * 25));
+    CHECK(areaAt(areas, {5, 40}) == Approx(40 * 50 - kPi * 25));
+    CHECK(areaAt(areas, {60, 25}) == Approx(40 * 50));
+}
+
+TEST_CASE("a slot of lines and arcs has the area of its closed form") {
+    const Figure f = figureOf(DxfText()
+                                  .entities()
+                                  .line(10, 5, 40, 5)
+                                  .arc(40, 10, 5, -90, 90)
+                                  .line(40, 15, 10, 15)
+                                  .arc(10, 10, 5, 90, 270)
+                                  .done());
+    const auto areas = closedAreas(f, f.drawn);
+    REQUIRE(areas.size() == 1);
+    CHECK(areas[0].area == Approx(30 * 10 + kPi * 25).epsilon(1e-12));
+    CHECK(areas[0].contains({20, 5})); // the view's lower left corner is the origin of its model axes
+    CHECK_FALSE(areas[0].contains({0.2, 0.2}));
+}
+
+TEST_CASE("the union of neighbouring areas has one border") {
+    const Figure f =
+        figureOf(DxfText().entities().box(0, 0, 80, 50).line(40, 0, 40, 50).line(60, 0, 60, 50).done());
+    const auto areas = closedAreas(f, f.drawn);
+    REQUIRE(areas.size() == 3);
+    const auto loops = unionLoops({&areas[0], &areas[1], &areas[2]}, 1e-4);
+    REQUIRE(loops.size() == 1);
+    CHECK(signedArea(loops[0]) == Approx(80 * 50));
+}
+
+TEST_CASE("an open corner is reported with its place and gap") {
+    const Figure f = figureOf(DxfText()
+                                  .entities()
+                                  .line(0, 0, 80, 0)
+                                  .line(80, 0, 80, 50)
+                                  .line(80, 50, 0, 50)
+                                  .line(0, 50, 0, 0.2)
+                                  .done());
+    std::vector<OpenEnd> open;
+    const auto areas = closedAreas(f, f.drawn, &open);
+    CHECK(areas.empty());
+    REQUIRE(open.size() == 2);
+    CHECK(open[0].gap == Approx(0.2));
+}
+
+TEST_CASE("areas overlapping in a cross are all found") {
+    const Figure f = figureOf(DxfText().entities().box(0, 20, 60, 40).box(20, 0, 40, 60).done());
+    const auto areas = closedAreas(f, f.drawn);
+    CHECK(areas.size() == 5);
+    for (const ClosedArea& a : areas) CHECK(a.area == Approx(400));
+}
+
+TEST_CASE("the areas of every clean sheet's views fill the outline without overlap") {
+    for (const Sample& s : samples()) {
+        if (!s.clean()) continue;
+        INFO(s.name);
+        const Document d = opened(s.path);
+        const Figure& f = d.model().figure;
+        const auto areas = closedAreas(f, f.drawn);
+        for (const FigureView& v : f.views) {
+            std::vector<const ClosedArea*> own;
+            double sum = 0;
+            for (const ClosedArea& a : areas)
+                if (a.view == v.view) own.push_back(&a), sum += a.area;
+            REQUIRE_FALSE(own.empty());
+            double outline = 0;
+            for (const Loop& l : unionLoops(own, f.tolerances.same_model)) outline += signedArea(l);
+            CHECK(sum == Approx(outline).epsilon(1e-6));
+            for (const ClosedArea* a : own) CHECK(a->contains(a->seed));
+        }
+    }
+}
+
+TEST_CASE("views share their stations and tangencies are recognised on the bracket") {
+    const Document d = opened(demo("roller-bracket.dxf"));
+    const Figure& f = d.model().figure;
+    std::map<RelationKind, int> n;
+    for (const Relation& r : f.relations) ++n[r.kind];
+    for (RelationKind k : {RelationKind::coincident, RelationKind::horizontal, RelationKind::vertical,
+                           RelationKind::tangent, RelationKind::station, RelationKind::on_circle})
+        CHECK(n[k] > 0);
+    const auto stations = stationsOf(f);
+    const auto top = std::find_if(stations.begin(), stations.end(), [](const Station& s) {
+        return s.axis == Axis::z && std::abs(s.value - 14) < 1e-6;
+    });
+    REQUIRE(top != stations.end());
+    CHECK(top->views.size() == 2); // the base's top in front and right view
+}
+
+TEST_CASE("as drawn, every equation of the figure holds") {
+    for (const char* file : {"roller-bracket.dxf", "weight-pulley.dxf"}) {
+        const Document d = opened(demo(file));
+        const Figure& f = d.model().figure;
+        for (const Equation& e : f.equations)
+            if (e.level != Level::weak) CHECK(std::abs(evaluate(e, f.drawn, nullptr)) < 1e-6);
+    }
+}

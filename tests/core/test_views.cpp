@@ -1,0 +1,184 @@
+#include "support/samples.h"
+
+#include "core/views/panes.h"
+
+#include <random>
+
+using namespace prism;
+using namespace prism::test;
+
+namespace {
+
+const View* viewInBox(const ViewSet& set, const Json& box) {
+    for (const View& v : set.views) {
+        const double size = std::max(v.box_sheet.width(), v.box_sheet.height());
+        const double off = std::max({std::abs(v.box_sheet.lo.x - box[0].get<double>()),
+                                     std::abs(v.box_sheet.lo.y - box[1].get<double>()),
+                                     std::abs(v.box_sheet.hi.x - box[2].get<double>()),
+                                     std::abs(v.box_sheet.hi.y - box[3].get<double>())});
+        if (off < 1e-4 * size) return &v;
+    }
+    return nullptr;
+}
+
+double along(const Vec3& v, Axis a) {
+    return a == Axis::x ? v.x : a == Axis::y ? v.y : v.z;
+}
+
+/// A plate with a hole, drawn as front, top and side; the side view stands right or left of the front view.
+std::string plate(Vec2 frontAt, Vec2 topAt, Vec2 sideAt, const std::string& words = "") {
+    DxfText t;
+    t.entities();
+    t.box(frontAt.x, frontAt.y, frontAt.x + 80, frontAt.y + 20);
+    t.line(frontAt.x + 15, frontAt.y, frontAt.x + 15, frontAt.y + 20, "HIDDEN")
+        .line(frontAt.x + 25, frontAt.y, frontAt.x + 25, frontAt.y + 20, "HIDDEN");
+    t.box(topAt.x, topAt.y, topAt.x + 80, topAt.y + 50).circle(topAt.x + 20, topAt.y + 12, 5);
+    t.box(sideAt.x, sideAt.y, sideAt.x + 50, sideAt.y + 20);
+    if (!words.empty()) t.text(0, -60, words);
+    return t.done();
+}
+
+ViewSet viewsOf(const std::string& dxf, const ViewChoices& choices = {}) {
+    NoProgress quiet;
+    const Drawing d = drawn(dxf);
+    return findViews(d, clean(d, {}), choices, quiet);
+}
+
+} // namespace
+
+TEST_CASE("on sheets by another program, views, roles, angle and sizes are what they are") {
+    for (const Sample& s : samples()) {
+        if (!s.clean()) continue;
+        INFO(s.name);
+        const Document doc = opened(s.path);
+        const ViewSet& set = doc.model().views;
+        CHECK(std::string(nameOf(set.projection.convention)) == s.truth["convention"].get<std::string>());
+        CHECK(set.views.size() == s.truth["views"].size());
+        for (const Json& t : s.truth["views"]) {
+            const std::string role = t["role"];
+            if (role == "iso") continue; // a pictorial has no scale of its own to compare
+            INFO(role);
+            const View* v = viewInBox(set, t["bbox"]);
+            REQUIRE(v);
+            CHECK(std::string(nameOf(v->role)) == role);
+            CHECK(v->scale == Approx(t["scale"].get<double>()).epsilon(1e-6));
+            const ViewAxes a = axesOf(v->role);
+            const auto size = s.truth["size"].get<std::vector<double>>();
+            CHECK(v->box_sheet.width() * v->mm_per_sheet ==
+                  Approx(size[static_cast<size_t>(a.right)]).epsilon(1e-6));
+            CHECK(v->box_sheet.height() * v->mm_per_sheet ==
+                  Approx(size[static_cast<size_t>(a.up)]).epsilon(1e-6));
+        }
+    }
+}
+
+TEST_CASE("clean sheets fold without residual, and the unit is right") {
+    for (const Sample& s : samples()) {
+        if (!s.clean()) continue;
+        INFO(s.name);
+        const Document doc = opened(s.path);
+        const double mm = s.truth["drawing_units"] == "inch" ? 25.4 : 1;
+        CHECK(doc.model().views.unit.mm == mm);
+        for (const Tie& t : doc.model().views.ties) CHECK(t.residual < 1e-3);
+    }
+}
+
+TEST_CASE("a view above the front view is the top view in third angle and the bottom view in first") {
+    const std::string above = plate({0, 0}, {0, 60}, {120, 0}, "THIRD ANGLE");
+    const ViewSet third = viewsOf(above);
+    CHECK(third.withRole(Role::top));
+    CHECK(third.withRole(Role::right));
+    ViewChoices first;
+    first.convention = Convention::first;
+    const ViewSet set = viewsOf(above, first);
+    CHECK(set.withRole(Role::bottom));
+    CHECK(set.withRole(Role::left));
+    CHECK(set.projection.confidence == 1);
+}
+
+TEST_CASE("a view that touches the title block stays a view") {
+    DxfText t;
+    t.layer("BORDER");
+    t.entities().box(0, 0, 80, 20).box(0, 60, 80, 110).box(120, 0, 170, 20);
+    t.box(170, -50, 260, 10, "BORDER").line(170, -20, 260, -20, "BORDER").line(170, -10, 260, -10, "BORDER");
+    t.text(175, -45, "TITLE").text(175, -18, "SCALE 1:1").text(175, -8, "THIRD ANGLE");
+    const ViewSet set = viewsOf(t.done());
+    CHECK(set.views.size() == 3);
+    CHECK(set.withRole(Role::right));
+}
+
+TEST_CASE("a role said by hand holds, and lines can be put into another view or out of all") {
+    const std::string dxf = plate({0, 0}, {0, 60}, {120, 0}, "THIRD ANGLE");
+    ViewChoices c;
+    const ViewSet before = viewsOf(dxf);
+    c.roles[before.withRole(Role::right)->key] = Role::detail;
+    const Drawing d = drawn(dxf);
+    const auto circle = std::find_if(d.entities.begin(), d.entities.end(),
+                                     [](const Entity& e) { return e.type == "CIRCLE"; });
+    c.moved[keyOf(*circle)] = "";
+    const ViewSet after = viewsOf(dxf, c);
+    CHECK(after.withRole(Role::detail));
+    CHECK_FALSE(after.withRole(Role::right));
+    CHECK(after.view_of_entity[circle->id] == -1);
+}
+
+TEST_CASE("folded into the box, every pane has the part's own coordinates") {
+    std::mt19937 random(11);
+    std::uniform_real_distribution<double> place(-500, 500), size(1, 300);
+    for (int i = 0; i < 40; ++i) {
+        const Vec3 lo{place(random), place(random), place(random)};
+        const PartBox box{lo, {lo.x + size(random), lo.y + size(random), lo.z + size(random)}};
+        const double margin = size(random);
+        for (Convention c : {Convention::first, Convention::third})
+            for (Role r : {Role::front, Role::top, Role::bottom, Role::left, Role::right, Role::rear}) {
+                const PanePlacement pane(r, c, box, margin, 1);
+                const ViewAxes a = axesOf(r);
+                const Vec2 p{place(random), place(random)};
+                const Vec3 at = pane(p);
+                CHECK(along(at, a.right) == Approx(p.x).epsilon(1e-12));
+                CHECK(along(at, a.up) == Approx(p.y).epsilon(1e-12));
+                // The pane stands a margin outside the part, on the side that the convention says.
+                const double depth = along(at, a.depth);
+                const bool viewerLow = r == Role::front || r == Role::left || r == Role::bottom;
+                const bool low = viewerLow == (c == Convention::third);
+                CHECK(depth == Approx(low ? along(box.lo, a.depth) - margin : along(box.hi, a.depth) + margin)
+                                   .epsilon(1e-9));
+            }
+    }
+}
+
+TEST_CASE("laid flat, all panes lie in the front pane's plane and stand where the sheet has them") {
+    const PartBox box{{0, 0, 0}, {100, 60, 40}};
+    for (Convention c : {Convention::first, Convention::third}) {
+        const double front = c == Convention::third ? -10 : 70;
+        auto centre = [&](Role r) {
+            const PanePlacement p(r, c, box, 10, 0);
+            const Box2 e = p.extent();
+            const Vec3 v = p(e.centre());
+            CHECK(v.y == Approx(front));
+            return v;
+        };
+        const Vec3 f = centre(Role::front), t = centre(Role::top), r = centre(Role::right),
+                   b = centre(Role::rear);
+        const bool third = c == Convention::third;
+        CHECK((t.z > f.z) == third);
+        CHECK(t.x == Approx(f.x));
+        CHECK((r.x > f.x) == third);
+        CHECK(r.z == Approx(f.z));
+        CHECK(b.z == Approx(f.z));
+        CHECK(b.x > f.x);
+    }
+}
+
+TEST_CASE("a fold line stays put while its pane turns") {
+    const PartBox box{{0, 0, 0}, {100, 60, 40}};
+    for (Role r : {Role::top, Role::bottom, Role::left, Role::right}) {
+        const auto flat = PanePlacement(r, Convention::third, box, 10, 0).foldLine();
+        for (double hinge : {0.3, 0.7, 1.0}) {
+            const auto now = PanePlacement(r, Convention::third, box, 10, hinge).foldLine();
+            CHECK(now.first.x == Approx(flat.first.x));
+            CHECK(now.first.y == Approx(flat.first.y));
+            CHECK(now.second.z == Approx(flat.second.z));
+        }
+    }
+}
