@@ -27,7 +27,7 @@ std::vector<Step> bracketSteps() {
     const Role f = Role::front, t = Role::top;
     std::vector<Step> r;
     // The base is one profile in the front view, split by the hidden lines of the holes and the slot.
-    r.push_back(through(extrude(Operation::add, f, {{5, 7}, {40, 7}, {64, 7}, {78, 7}, {86, 7}, {100, 4}})));
+    r.push_back(through(extrude(Operation::add, f, {{5, 7}, {40, 7}, {64, 7}, {78, 7}, {86, 7}})));
     // Upright with its rounded end, bore included: from the front face at Y = 10 to the back at Y = 30.
     r.push_back(between(extrude(Operation::add, f, {{30, 30}, {42, 62}}), {t, {42, 10}}, {t, {42, 30}}));
     r.push_back(between(extrude(Operation::add, t, {{6, 50}}), {f, {6, 14}}, {f, {6, 30}}));

@@ -197,6 +197,32 @@ struct ConsistentCells::Impl {
         if (s.seen == Seen::hidden) differ(a, b, off);
     }
 
+    std::vector<Lit> wanted() const {
+        std::vector<Lit> r;
+        for (const Rule& k : rules)
+            if (!k.ignored) r.push_back(~k.off);
+        return r;
+    }
+    /// The material of the model just found, with every cell filled that may be: where nothing is drawn of a
+    /// cavity, there is none.
+    std::vector<bool> fullest(Progress& progress) {
+        std::vector<bool> material(static_cast<size_t>(cells));
+        auto take = [&] {
+            for (int c = 0; c < cells; ++c)
+                material[c] = solver.get_model()[static_cast<size_t>(c)] == CMSat::l_True;
+        };
+        take();
+        for (int c = 0; c < cells && !progress.cancelled(); ++c) {
+            if (material[c]) continue;
+            std::vector<Lit> assume = wanted();
+            for (int k = 0; k < cells; ++k)
+                if (material[k] || k == c) assume.push_back(cell(k));
+            solver.set_max_time(0.5);
+            if (solver.solve(&assume) == CMSat::l_True) take();
+        }
+        return material;
+    }
+
     struct Rule {
         Lit off;
         double weight;
@@ -221,12 +247,9 @@ std::optional<CellChoice> ConsistentCells::next(Progress& progress) {
     for (const Impl::Rule& k : s.rules) r.total += k.weight;
     for (;;) {
         if (progress.cancelled()) return std::nullopt;
-        std::vector<Lit> wanted;
         r.ignored = 0;
-        for (const Impl::Rule& k : s.rules) {
-            if (!k.ignored) wanted.push_back(~k.off);
-            r.ignored += k.ignored ? k.weight : 0;
-        }
+        for (const Impl::Rule& k : s.rules) r.ignored += k.ignored ? k.weight : 0;
+        const std::vector<Lit> wanted = s.wanted();
         if (r.ignored > 0.3 * r.total) return std::nullopt;
         s.solver.set_max_time(5);
         const CMSat::lbool found = s.solver.solve(&wanted);
@@ -241,12 +264,9 @@ std::optional<CellChoice> ConsistentCells::next(Progress& progress) {
         least->ignored = true;
     }
     s.found_one = true;
+    r.material = s.fullest(progress);
     std::vector<Lit> other;
-    for (int c = 0; c < s.cells; ++c) {
-        const bool m = s.solver.get_model()[static_cast<size_t>(c)] == CMSat::l_True;
-        r.material.push_back(m);
-        other.push_back(Lit(static_cast<uint32_t>(c), m));
-    }
+    for (int c = 0; c < s.cells; ++c) other.push_back(Lit(static_cast<uint32_t>(c), r.material[c]));
     s.solver.add_clause(other);
     return r;
 }

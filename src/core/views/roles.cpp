@@ -94,6 +94,19 @@ void setPictorialsAside(const Drawing& d, ViewSet& set, const std::vector<std::o
     }
 }
 
+/// How usual the neighbours of a view would be if it were the front view: a top view is, a bottom view is
+/// not.
+double usualNeighbours(const ViewSet& set, size_t front) {
+    double sum = 0;
+    for (size_t j = 0; j < set.views.size(); ++j) {
+        const Box2 &b = set.views[j].box_sheet, &f = set.views[front].box_sheet;
+        if (j == front || set.views[j].role != Role::unassigned || alignment(b, f, 0) == 0) continue;
+        const bool above = b.centre().y > f.centre().y;
+        sum += above == (*set.projection.stated == Convention::third) ? 1.2 : -1.2;
+    }
+    return sum;
+}
+
 size_t chooseFront(const Drawing& d, const ViewSet& set, const std::vector<std::optional<Label>>& labels) {
     size_t best = 0;
     double bestScore = -1, largest = 0;
@@ -104,6 +117,7 @@ size_t chooseFront(const Drawing& d, const ViewSet& set, const std::vector<std::
         double score = 4 * bestPartner(set, i, 0) + 4 * bestPartner(set, i, 1);
         score += v.box_sheet.width() * v.box_sheet.height() / std::max(largest, 1e-12);
         if (onlyCircles(d, v)) score -= 2;
+        if (set.projection.stated) score += usualNeighbours(set, i);
         if (labels[i] && labels[i]->role == Role::front) score += 100;
         if (score > bestScore) bestScore = score, best = i;
     }

@@ -60,13 +60,23 @@ std::vector<double> ratiosOf(const Drawing& d, const std::vector<int>& dims) {
     return r;
 }
 
-/// The value that most of a sorted list agree on, with how many do.
+/// Whether a ratio is one that drawings are made at (ISO 5455).
+bool usualScale(double r) {
+    for (double base : {1.0, 2.0, 5.0})
+        for (double ten : {1.0, 10.0, 100.0})
+            if (std::abs(r - base * ten) < 1e-3 * r || std::abs(1 / r - base * ten) < 1e-3 / r) return true;
+    return false;
+}
+
+/// The value that most of a sorted list agree on, with how many do; among equals a usual scale.
 std::pair<double, int> majority(const std::vector<double>& sorted) {
     std::pair<double, int> best{1, 0};
     for (size_t i = 0; i < sorted.size(); ++i) {
         size_t j = i;
         while (j < sorted.size() && sorted[j] <= sorted[i] * (1 + 1e-3)) ++j;
-        if (static_cast<int>(j - i) > best.second) best = {sorted[i + (j - i) / 2], static_cast<int>(j - i)};
+        const std::pair<double, int> here{sorted[i + (j - i) / 2], static_cast<int>(j - i)};
+        const bool nicer = here.second == best.second && usualScale(here.first) && !usualScale(best.first);
+        if (here.second > best.second || nicer) best = here;
     }
     return best;
 }

