@@ -96,7 +96,7 @@ void Session::startNext() {
     if (task_ || !wanted_preview_ || !shown_) return;
     const Step step = *std::exchange(wanted_preview_, std::nullopt);
     start("Preview", [this, step, model = shown_->model](Progress&) -> std::function<void()> {
-        const auto body = stepBody(model->figure, step);
+        const auto body = stepBody(model->figure, AreaSets(model->figure), step);
         if (!body) return [this, e = body.error()] { emit previewReady({}, sentence(e.message)); };
         return [this, mesh = meshOf(*body, std::max(0.02, model->figure.size * 1e-3))] {
             if (!wanted_preview_) emit previewReady(mesh, {});

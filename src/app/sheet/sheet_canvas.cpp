@@ -51,7 +51,7 @@ void SheetCanvas::findPickedAreas() {
     if (area_seeds_.empty() || !session_.hasSheet()) return;
     Step picked;
     picked.view = area_view_, picked.areas = area_seeds_;
-    if (const auto areas = resolveAreas(session_.model().figure, picked))
+    if (const auto areas = resolveAreas(session_.model().figure, AreaSets(session_.model().figure), picked))
         for (const ClosedArea& a : *areas) picked_paths_.push_back(areaPath(a));
 }
 

@@ -249,11 +249,11 @@ Result<TopoDS_Shape> revolved(const Figure& f, const Step& s, const std::vector<
 
 } // namespace
 
-Result<TopoDS_Shape> stepBody(const Figure& f, const Step& s) {
-    const auto areas = resolveAreas(f, s);
-    if (!areas) return tl::make_unexpected(areas.error());
+Result<TopoDS_Shape> stepBody(const Figure& f, const AreaSets& areas, const Step& s) {
+    const auto picked = resolveAreas(f, areas, s);
+    if (!picked) return tl::make_unexpected(picked.error());
     return guarded<TopoDS_Shape>(
-        [&] { return s.kind == StepKind::extrude ? extruded(f, s, *areas) : revolved(f, s, *areas); });
+        [&] { return s.kind == StepKind::extrude ? extruded(f, s, *picked) : revolved(f, s, *picked); });
 }
 
 } // namespace prism

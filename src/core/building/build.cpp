@@ -31,7 +31,9 @@ TopoDS_Shape combined(const TopoDS_Shape& base, const std::vector<TopoDS_Shape>&
     Algorithm a;
     a.SetArguments(arguments);
     a.SetTools(others);
-    a.SetRunParallel(false);
+    a.SetToFillHistory(false); // nothing here asks where a face came from
+    a.SetCheckInverted(false); // prisms and turned bodies are never inside out
+    a.SetRunParallel(false);   // threads cost more than they give on bodies of this size
     a.Build();
     if (a.HasErrors() || !a.IsDone()) throw KernelError("the bodies could not be combined");
     return a.Shape();
@@ -85,8 +87,8 @@ SolidMeasure measured(const TopoDS_Shape& shape) {
     SolidMeasure m;
     if (shape.IsNull()) return m;
     GProp_GProps volume, area;
-    BRepGProp::VolumeProperties(shape, volume, 1e-10);
-    BRepGProp::SurfaceProperties(shape, area, 1e-10);
+    BRepGProp::VolumeProperties(shape, volume);
+    BRepGProp::SurfaceProperties(shape, area);
     m.volume = volume.Mass();
     m.area = area.Mass();
     Bnd_Box box;
@@ -103,6 +105,8 @@ SolidMeasure measured(const TopoDS_Shape& shape) {
 
 BuildResult build(const Figure& f, const std::vector<Step>& steps, Progress& progress) {
     BuildResult r;
+    if (steps.empty()) return r;
+    const AreaSets areas(f);
     Run run;
     for (size_t i = 0; i < steps.size(); ++i) {
         const Step& s = steps[i];
@@ -113,7 +117,7 @@ BuildResult build(const Figure& f, const std::vector<Step>& steps, Progress& pro
             r.steps.back().ok = true, r.steps.back().message = "switched off";
             continue;
         }
-        const auto body = stepBody(f, s);
+        const auto body = stepBody(f, areas, s);
         if (!body) {
             r.steps.back().message = body.error().message;
             continue;

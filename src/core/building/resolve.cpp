@@ -48,15 +48,14 @@ const ClosedArea* sameArea(const std::vector<ClosedArea>& now, const ClosedArea&
 
 } // namespace
 
-Result<std::vector<ClosedArea>> resolveAreas(const Figure& f, const Step& s) {
+Result<std::vector<ClosedArea>> resolveAreas(const Figure& f, const AreaSets& areas, const Step& s) {
     const FigureView* v = f.viewWithRole(s.view);
     if (!v)
         return failure(ErrorCode::impossible,
                        fmt::format("there is no {} view on the sheet", nameOf(s.view)));
     if (s.areas.empty()) return failure(ErrorCode::impossible, "no area is picked");
-    const auto drawn = closedAreas(f, f.drawn);
+    const auto& [drawn, now] = areas;
     const bool moved = f.now != f.drawn;
-    const auto now = moved ? closedAreas(f, f.now) : drawn;
     const Warp warp(f, v->view);
     std::vector<ClosedArea> r;
     for (Vec2 p : s.areas) {

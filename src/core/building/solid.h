@@ -31,13 +31,20 @@ struct BuildResult {
 /// The solid of a build list on the figure as it now stands. A step that fails is reported and skipped.
 BuildResult build(const Figure& f, const std::vector<Step>& steps, Progress& progress);
 
+/// The closed areas that steps refer to: as drawn, where they were picked, and as they now stand.
+struct AreaSets {
+    std::vector<ClosedArea> drawn, now;
+    explicit AreaSets(const Figure& f)
+        : drawn(closedAreas(f, f.drawn)), now(f.now == f.drawn ? drawn : closedAreas(f, f.now)) {}
+};
+
 /// The body of one step alone, for a preview.
-Result<TopoDS_Shape> stepBody(const Figure& f, const Step& s);
+Result<TopoDS_Shape> stepBody(const Figure& f, const AreaSets& areas, const Step& s);
 
 SolidMeasure measured(const TopoDS_Shape& shape);
 
 /// The areas that the step's points meant when it was picked, found again in the figure as it now stands.
-Result<std::vector<ClosedArea>> resolveAreas(const Figure& f, const Step& s);
+Result<std::vector<ClosedArea>> resolveAreas(const Figure& f, const AreaSets& areas, const Step& s);
 /// The present coordinate along an axis of the mark nearest to a place.
 Result<double> resolveMark(const Figure& f, const MarkRef& m, Axis axis);
 

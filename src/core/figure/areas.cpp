@@ -33,7 +33,6 @@ class Arrangement {
     std::vector<std::vector<int>> loops() const;
     Loop loopOf(const std::vector<int>& halves) const;
 
-    const Figure& f_;
     int view_;
     double tol_;
     std::vector<Vec2> vertices_;
@@ -44,7 +43,7 @@ class Arrangement {
 };
 
 Arrangement::Arrangement(const Figure& f, int view, const std::vector<double>& x)
-    : f_(f), view_(view), tol_(f.tolerances.same_model) {
+    : view_(view), tol_(f.tolerances.same_model) {
     std::vector<int> curves;
     for (size_t i = 0; i < f.curves.size(); ++i)
         if (f.curves[i].view == view) {

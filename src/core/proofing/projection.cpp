@@ -56,6 +56,10 @@ Curve curveOf(const TopoDS_Edge& e, const Back& back) {
         std::unique(points.begin(), points.end(), [](Vec2 a, Vec2 b) { return distance(a, b) < 1e-9; }),
         points.end());
     if (points.size() < 2) return Segment{points.front(), points.front()};
+    const Segment chord{points.front(),
+                        points.back()}; // silhouettes of cylinders come as splines but are lines
+    if (std::all_of(points.begin(), points.end(), [&](Vec2 p) { return distanceTo(chord, p) < 1e-7; }))
+        return chord;
     return splineThrough(points);
 }
 

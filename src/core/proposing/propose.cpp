@@ -27,7 +27,7 @@ struct State {
 
 class Proposer {
   public:
-    Proposer(const Figure& f, Progress& p) : f_(f), progress_(p), areas_(closedAreas(f, f.drawn)) {}
+    Proposer(const Figure& f, Progress& p) : f_(f), progress_(p), sets_(f) {}
 
     bool start(const std::vector<Step>& steps) {
         BuildResult b = build(f_, steps, quiet_);
@@ -43,7 +43,7 @@ class Proposer {
             return false;
         ++tried_;
         progress_.report(static_cast<double>(tried_) / kMostTrials, "Proposing a solid");
-        const auto body = stepBody(f_, cut);
+        const auto body = stepBody(f_, sets_, cut);
         if (!body) return false;
         State s{best_.steps, {}, 0};
         s.steps.push_back(cut);
@@ -55,7 +55,7 @@ class Proposer {
         best_ = std::move(s);
         return true;
     }
-    const std::vector<ClosedArea>& areas() const { return areas_; }
+    const std::vector<ClosedArea>& areas() const { return sets_.drawn; }
     const State& best() const { return best_; }
     int tried() const { return tried_; }
 
@@ -70,7 +70,7 @@ class Proposer {
     const Figure& f_;
     Progress& progress_;
     NoProgress quiet_;
-    std::vector<ClosedArea> areas_;
+    AreaSets sets_;
     State best_;
     int tried_ = 0;
 };
