@@ -104,6 +104,16 @@ TEST_CASE("the gap of an open outline is measured to the hundredth") {
     CHECK(distance(at, {p[0], p[1]}) < 0.5);
 }
 
+TEST_CASE("the revised demo sheet shows its three faults, each once") {
+    const Document d = opened(demo("roller-bracket-revised.dxf"));
+    REQUIRE(findings(d.model(), "size_mismatch").size() == 1);
+    CHECK(findings(d.model(), "size_mismatch")[0]->numbers.at("difference") == Approx(0.4));
+    REQUIRE(findings(d.model(), "dimension_text_differs").size() == 1);
+    REQUIRE(findings(d.model(), "outline_open").size() == 1);
+    CHECK(findings(d.model(), "outline_open")[0]->numbers.at("gap") == Approx(0.3));
+    CHECK(findings(d.model(), "outline_open")[0]->handles.size() == 2);
+}
+
 TEST_CASE("a dimension that meets nothing is loose, and the finding says why") {
     DxfText t;
     t.entities().box(0, 0, 80, 20).dimension(0, 0, 55, 9, 0, -10, 0);

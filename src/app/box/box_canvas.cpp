@@ -39,7 +39,27 @@ void push(std::vector<float>& out, const std::array<float, 3>& p, const std::arr
 
 } // namespace
 
-BoxCanvas::BoxCanvas(Session& session, QWidget* parent) : QOpenGLWidget(parent), session_(session) {
+/// Lettering laid over the canvas; a widget of its own, so that it and the GL calls keep out of each other's
+/// way.
+class BoxCanvas::Labels final : public QWidget {
+  public:
+    explicit Labels(BoxCanvas& canvas) : QWidget(&canvas), canvas_(canvas) {
+        setAttribute(Qt::WA_TransparentForMouseEvents);
+        setAttribute(Qt::WA_NoSystemBackground);
+    }
+
+  protected:
+    void paintEvent(QPaintEvent*) override {
+        QPainter p(this);
+        canvas_.drawLabels(p);
+    }
+
+  private:
+    BoxCanvas& canvas_;
+};
+
+BoxCanvas::BoxCanvas(Session& session, QWidget* parent)
+    : QOpenGLWidget(parent), session_(session), labels_(new Labels(*this)) {
     setObjectName("boxCanvas");
     setAccessibleName(tr("Box canvas"));
     setMouseTracking(true);
@@ -145,6 +165,10 @@ void BoxCanvas::initializeGL() {
     solid_stale_ = preview_stale_ = true;
 }
 
+void BoxCanvas::resizeGL(int w, int h) {
+    labels_->setGeometry(0, 0, w, h);
+}
+
 void BoxCanvas::upload(Batch& b, const std::vector<float>& data) {
     if (!b.buffer.isCreated()) b.buffer.create();
     b.buffer.bind();
@@ -238,8 +262,6 @@ void BoxCanvas::paintGL() {
     glClearColor(ground.redF(), ground.greenF(), ground.blueF(), 1);
     glClear(GL_COLOR_BUFFER_BIT | GL_DEPTH_BUFFER_BIT);
     if (!session_.hasSheet() || !program_) return;
-    QPainter painter(this); // it and the GL calls share the card's state, so they take turns
-    painter.beginNativePainting();
     if (std::exchange(solid_stale_, false)) uploadSolid(session_.shown().solid, faces_, edges_);
     if (std::exchange(preview_stale_, false)) uploadSolid(preview_, preview_faces_, preview_edges_);
     glEnable(GL_DEPTH_TEST);
@@ -268,8 +290,6 @@ void BoxCanvas::paintGL() {
     program_->release();
     glDisable(GL_DEPTH_TEST);
     glDisable(GL_BLEND);
-    painter.endNativePainting();
-    drawLabels(painter);
 }
 
 QPointF BoxCanvas::toScreen(const QVector3D& p) const {
@@ -277,7 +297,8 @@ QPointF BoxCanvas::toScreen(const QVector3D& p) const {
     return {(n.x() + 1) * 0.5 * width(), (1 - n.y()) * 0.5 * height()};
 }
 
-void BoxCanvas::drawLabels(QPainter& p) {
+void BoxCanvas::drawLabels(QPainter& p) const {
+    if (!session_.hasSheet()) return;
     p.setRenderHint(QPainter::Antialiasing);
     if (show_panes_)
         for (const BoxScene::Pane& pane : scene_.panes) {

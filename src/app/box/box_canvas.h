@@ -34,6 +34,7 @@ class BoxCanvas : public QOpenGLWidget, protected QOpenGLFunctions {
   protected:
     void initializeGL() override;
     void paintGL() override;
+    void resizeGL(int w, int h) override;
     void mousePressEvent(QMouseEvent*) override;
     void mouseMoveEvent(QMouseEvent*) override;
     void mouseReleaseEvent(QMouseEvent*) override;
@@ -42,6 +43,7 @@ class BoxCanvas : public QOpenGLWidget, protected QOpenGLFunctions {
     void leaveEvent(QEvent*) override;
 
   private:
+    class Labels;
     /// Vertices on the card: position and normal, drawn as triangles or lines.
     struct Batch {
         QOpenGLBuffer buffer{QOpenGLBuffer::VertexBuffer};
@@ -56,12 +58,13 @@ class BoxCanvas : public QOpenGLWidget, protected QOpenGLFunctions {
     void blendOver();
     void drawPanes();
     void drawPaneLines();
-    void drawLabels(QPainter& p);
+    void drawLabels(QPainter& p) const;
     QPointF toScreen(const QVector3D& p) const;
     int curveAt(QPointF at) const;
     float aspect() const { return static_cast<float>(width()) / static_cast<float>(std::max(1, height())); }
 
     Session& session_;
+    Labels* labels_;
     BoxScene scene_;
     Camera camera_;
     double hinge_ = 1;

@@ -13,6 +13,8 @@ BuildPlace::BuildPlace(Desk desk, QWidget* parent) : Place(desk, parent) {
     left->setSpacing(5);
     steps_ =
         new RowTable("stepTable", {tr("#"), tr("Operation"), tr("What"), tr("State")}, {44, 96, 330}, this);
+    steps_->setEmptyText(
+        tr("No steps yet. Pick areas on the sheet and add a step, or let the program propose them all."));
     left->addWidget(steps_, 1);
     auto* tools = new QHBoxLayout;
     auto tool = [&](const char* name, const QString& text) {
@@ -199,13 +201,16 @@ void BuildPlace::refresh() {
     up_->setEnabled(r > 0), down_->setEnabled(r >= 0 && r + 1 < n);
     if (here_) draftChanged();
     if (steps.empty()) return setLead(tr("Click closed areas on the sheet and say how far they reach"));
-    if (failed) return setLead(tr("%n steps could not be done: see the state", nullptr, failed));
+    if (failed)
+        return setLead(
+            tr("%1 could not be done: see the state").arg(counted(failed, tr("step"), tr("steps"))));
     const auto& proof = model().proof;
-    setLead(proof && proof->clean() ? tr("%n steps; the solid shows every line of the sheet", nullptr, n)
-            : proof ? tr("%n steps; %1 lines of the sheet still missing, %2 too many", nullptr, n)
-                          .arg(proof->missing)
-                          .arg(proof->extra)
-                    : tr("%n steps", nullptr, n));
+    const QString made = counted(n, tr("step"), tr("steps"));
+    if (!proof) return setLead(made);
+    setLead(proof->clean() ? tr("%1; the solid shows every line of the sheet").arg(made)
+                           : tr("%1; %2 of the sheet still missing, %3 too many")
+                                 .arg(made, counted(proof->missing, tr("line"), tr("lines")))
+                                 .arg(proof->extra));
 }
 
 PlaceState BuildPlace::state() const {
@@ -214,7 +219,7 @@ PlaceState BuildPlace::state() const {
     if (steps.empty()) return {theme::Glyph::idle, tr("no steps yet")};
     for (const StepReport& r : model().build.steps)
         if (!r.ok) return {theme::Glyph::error, tr("a step failed")};
-    return {theme::Glyph::good, tr("%n steps", nullptr, static_cast<int>(steps.size()))};
+    return {theme::Glyph::good, counted(static_cast<int>(steps.size()), tr("step"), tr("steps"))};
 }
 
 } // namespace prism::app

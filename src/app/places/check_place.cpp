@@ -14,8 +14,10 @@ theme::Glyph glyphOf(Severity s) {
 } // namespace
 
 CheckPlace::CheckPlace(Desk desk, QWidget* parent) : Place(desk, parent) {
-    findings_ = new RowTable("findingTable", {tr("How bad"), tr("View"), tr("Finding"), tr("Repair")},
-                             {100, 90, 720}, this);
+    findings_ = new RowTable("findingTable", {tr("Severity"), tr("View"), tr("Finding"), tr("Repair")},
+                             {100, 90, 600, 260}, this);
+    findings_->setEmptyText(tr("Nothing found: sizes, features, texts, chains and outlines agree."));
+    findings_->setStretch(2);
     body()->addWidget(findings_, 1);
     connect(findings_, &RowTable::rowChosen, this, [this](int row) {
         if (row < 0) return;
@@ -55,16 +57,17 @@ void CheckPlace::refresh() {
     }
     findings_->setRows(std::move(rows));
     const int e = count(Severity::error), w = count(Severity::warning);
-    setLead(e   ? tr("%n errors would make the solid wrong: choose one to see where", nullptr, e)
-            : w ? tr("%n warnings: choose one to see where", nullptr, w)
+    setLead(e ? tr("%1 make the solid wrong: choose one to see where")
+                    .arg(counted(e, tr("error would"), tr("errors would")))
+            : w ? tr("%1: choose one to see where").arg(counted(w, tr("warning"), tr("warnings")))
                 : tr("The views and dimensions agree with each other"));
 }
 
 PlaceState CheckPlace::state() const {
     if (!ready()) return {};
     const int e = count(Severity::error), w = count(Severity::warning);
-    if (e) return {theme::Glyph::error, tr("%n errors", nullptr, e)};
-    if (w) return {theme::Glyph::warning, tr("%n warnings", nullptr, w)};
+    if (e) return {theme::Glyph::error, counted(e, tr("error"), tr("errors"))};
+    if (w) return {theme::Glyph::warning, counted(w, tr("warning"), tr("warnings"))};
     return {theme::Glyph::good, tr("views agree")};
 }
 

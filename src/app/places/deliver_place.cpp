@@ -13,8 +13,11 @@ DeliverPlace::DeliverPlace(Desk desk, QWidget* parent) : Place(desk, parent) {
         "proofTable",
         {tr("View"), tr("Matched"), tr("Missing"), tr("Extra"), tr("Missing, mm"), tr("Extra, mm")},
         {110, 80, 80, 80, 100, 100}, this);
+    proof_->setEmptyText(tr("The proof appears here as soon as there is a solid."));
+    proof_->setStretch(0);
     row->addWidget(proof_, 3);
     measures_ = new RowTable("measureTable", {tr("The solid"), tr("Measured")}, {150, 220}, this);
+    measures_->setStretch(0);
     row->addWidget(measures_, 2);
     body()->addLayout(row, 1);
     connect(save, &QPushButton::clicked, this, &DeliverPlace::saveWanted);

@@ -43,6 +43,7 @@ DrivePlace::DrivePlace(Desk desk, QWidget* parent) : Place(desk, parent) {
                            {tr("View"), tr("Name"), tr("On the sheet"), tr("Value or formula"), tr("Unit"),
                             tr("State"), tr("Held"), tr("What moves"), tr("Tolerance"), tr("Why")},
                            {52, 84, 96, 190, 48, 96, 50, 160, 96}, this);
+    ledger_->setEmptyText(tr("The sheet has no dimensions."));
     body()->addWidget(ledger_, 1);
     connect(&ledger_->rows(), &RowModel::edited, this, &DrivePlace::edited);
     connect(&ledger_->rows(), &RowModel::ticked, this, [this](int row, int, bool on) {
@@ -142,10 +143,12 @@ void DrivePlace::refresh() {
     for (const LedgerEntry& e : model().ledger.entries) rows.push_back(rowOf(e)), ++count[e.state];
     ledger_->setRows(std::move(rows));
     if (model().ledger.entries.empty()) return setLead(tr("The sheet has no dimensions to drive the solid"));
-    QString lead =
-        tr("%n numbers drive the solid", nullptr, count[EntryState::drives] + count[EntryState::held]);
-    if (count[EntryState::reports]) lead += tr(", %n only report", nullptr, count[EntryState::reports]);
-    if (count[EntryState::loose]) lead += tr(", %n are loose", nullptr, count[EntryState::loose]);
+    QString lead = tr("%1 the solid")
+                       .arg(counted(count[EntryState::drives] + count[EntryState::held], tr("number drives"),
+                                    tr("numbers drive")));
+    if (const int n = count[EntryState::reports])
+        lead += ", " + counted(n, tr("only reports"), tr("only report"));
+    if (const int n = count[EntryState::loose]) lead += ", " + counted(n, tr("is loose"), tr("are loose"));
     setLead(lead + tr(". Type a value or a formula"));
 }
 

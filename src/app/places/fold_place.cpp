@@ -36,12 +36,27 @@ FoldPlace::FoldPlace(Desk desk, QWidget* parent) : Place(desk, parent) {
     }
     looks->addStretch(1);
     side->addLayout(looks);
+    auto* shown = new QHBoxLayout;
+    shown->addWidget(new QLabel(tr("Show"), this));
+    for (auto [name, text, show] : {std::tuple{"showPanes", tr("Panes"), &BoxCanvas::setShowPanes},
+                                    std::tuple{"showSolid", tr("Solid"), &BoxCanvas::setShowSolid}}) {
+        auto* b = new QPushButton(text, this);
+        b->setObjectName(name);
+        b->setCheckable(true);
+        b->setChecked(true);
+        connect(b, &QPushButton::toggled, &desk_.box, show);
+        shown->addWidget(b);
+    }
+    shown->addStretch(1);
+    side->addLayout(shown);
     side->addStretch(1);
     row->addLayout(side, 2);
     ties_ = new RowTable("tieTable",
                          {tr("View"), tr("Tied to"), tr("Axis"), tr("Coordinates matched"), tr("In one only"),
                           tr("Residual, mm")},
                          {100, 100, 50, 150, 100, 110}, this);
+    ties_->setEmptyText(tr("Two views that share an axis are tied here."));
+    ties_->setStretch(1);
     row->addWidget(ties_, 3);
     body()->addLayout(row, 1);
     connect(hinge_, &QSlider::valueChanged, this, [this](int v) { desk_.box.setHinge(v / 1000.0); });

@@ -2,6 +2,10 @@
 
 namespace prism::app {
 
+QString counted(int n, const QString& one, const QString& many) {
+    return QString("%1 %2").arg(n).arg(n == 1 ? one : many);
+}
+
 Place::Place(Desk desk, QWidget* parent) : QWidget(parent), desk_(desk) {
     setObjectName("card");
     setAttribute(Qt::WA_StyledBackground);

@@ -20,6 +20,9 @@ struct Desk {
     BoxCanvas& box;
 };
 
+/// "1 error", "2 errors".
+QString counted(int n, const QString& one, const QString& many);
+
 /// The state of a place as the path bar tells it.
 struct PlaceState {
     theme::Glyph glyph = theme::Glyph::idle;

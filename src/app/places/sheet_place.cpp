@@ -23,6 +23,7 @@ SheetPlace::SheetPlace(Desk desk, QWidget* parent) : Place(desk, parent) {
     layers_ = new RowTable("layerTable",
                            {tr("Layer"), tr("Stands for"), tr("Lines"), tr("Dimensions"), tr("Line type")},
                            {190, 120, 60, 90, 110}, this);
+    layers_->setStretch(0);
     row->addWidget(layers_, 3);
     auto* side = new QVBoxLayout;
     auto* unitRow = new QHBoxLayout;
@@ -38,6 +39,7 @@ SheetPlace::SheetPlace(Desk desk, QWidget* parent) : Place(desk, parent) {
     side->addLayout(unitRow);
     left_out_ =
         new RowTable("leftOutTable", {tr("Set aside or not read"), tr("Count"), tr("Why")}, {170, 56}, this);
+    left_out_->setEmptyText(tr("Everything in the file is used."));
     side->addWidget(left_out_, 1);
     row->addLayout(side, 2);
     body()->addLayout(row, 1);
@@ -137,10 +139,11 @@ void SheetPlace::refresh() {
     int off = 0, lost = 0;
     for (bool on : m.sheet.layer_on) off += !on;
     for (const NotRead& n : m.drawing.not_read) lost += n.count;
-    QString lead = tr("%n lines read", nullptr, static_cast<int>(m.drawing.entities.size()));
-    lead += lost ? tr(", %n things not read: see the list", nullptr, lost)
+    QString lead =
+        tr("%1 read").arg(counted(static_cast<int>(m.drawing.entities.size()), tr("line"), tr("lines")));
+    lead += lost ? tr(", %1 not read: see the list").arg(counted(lost, tr("thing"), tr("things")))
                  : tr("; everything in the file was read");
-    if (off) lead += tr(". %n layers are off", nullptr, off);
+    if (off) lead += tr(". %1 off").arg(counted(off, tr("layer is"), tr("layers are")));
     setLead(lead);
 }
 

@@ -68,6 +68,7 @@ StepEditor::StepEditor(QWidget* parent) : QWidget(parent) {
     grid->addWidget(angle_, 6, 1);
 
     auto* end = new QHBoxLayout;
+    end->setSpacing(8);
     accept_ = new QPushButton(this), drop_ = new QPushButton(this);
     accept_->setObjectName("acceptStep"), drop_->setObjectName("dropStep");
     accept_->setProperty("main", true);
@@ -152,10 +153,9 @@ void StepEditor::show() {
     axis_text_->setText(step_.axis == MarkRef{} ? tr("not picked yet")
                         : step_.axis_upright    ? tr("an upright line")
                                                 : tr("a level line"));
-    area_text_->setText(
-        step_.areas.empty()
-            ? tr("none picked")
-            : tr("%n in the %1 view", nullptr, static_cast<int>(step_.areas.size())).arg(nameOf(step_.view)));
+    area_text_->setText(step_.areas.empty()
+                            ? tr("none picked")
+                            : tr("%1 in the %2 view").arg(step_.areas.size()).arg(nameOf(step_.view)));
     accept_->setText(fresh_ ? tr("Add the step") : tr("Change the step"));
     drop_->setText(fresh_ ? tr("Start over") : tr("Leave as it was"));
     accept_->setEnabled(complete());

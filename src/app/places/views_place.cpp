@@ -17,8 +17,10 @@ ViewsPlace::ViewsPlace(Desk desk, QWidget* parent) : Place(desk, parent) {
     auto* row = new QHBoxLayout;
     row->setSpacing(14);
     views_ = new RowTable(
-        "viewTable", {tr("View"), tr("Label"), tr("Size, mm"), tr("Scale"), tr("Scale from"), tr("Lines")},
+        "viewTable",
+        {tr("View"), tr("Label on the sheet"), tr("Size, mm"), tr("Scale"), tr("Scale from"), tr("Lines")},
         {120, 120, 140, 60, 190, 60}, this);
+    views_->setStretch(4);
     row->addWidget(views_, 3);
     auto* side = new QVBoxLayout;
     auto* angle = new QHBoxLayout;
@@ -70,8 +72,9 @@ ViewsPlace::ViewsPlace(Desk desk, QWidget* parent) : Place(desk, parent) {
     connect(move_, &QPushButton::clicked, this, &ViewsPlace::moveChosen);
     connect(&desk_.session, &Session::chosenChanged, this, [this] {
         const auto n = desk_.session.chosen().entities.size();
-        chosen_->setText(n ? tr("%n lines chosen on the sheet", nullptr, static_cast<int>(n))
-                           : tr("Choose lines on the sheet to move them between views"));
+        chosen_->setText(
+            n ? tr("%1 chosen on the sheet").arg(counted(static_cast<int>(n), tr("line"), tr("lines")))
+              : tr("Choose lines on the sheet to move them between views"));
         move_->setEnabled(n > 0);
     });
     chosen_->setText(tr("Choose lines on the sheet to move them between views"));
@@ -101,9 +104,10 @@ void ViewsPlace::refresh() {
         const QString size = QString("%1 × %2")
                                  .arg(v.box_sheet.width() * v.mm_per_sheet, 0, 'f', 3)
                                  .arg(v.box_sheet.height() * v.mm_per_sheet, 0, 'f', 3);
-        rows.push_back({role, Cell::of(QString::fromStdString(v.name)), Cell::number(size),
-                        Cell::number(QString::number(v.scale, 'g', 5)), Cell::of(sentence(v.scale_reason)),
-                        Cell::number(QString::number(v.entities.size()))});
+        rows.push_back(
+            {role, Cell::of(v.name == nameOf(v.role) ? tr("none") : QString::fromStdString(v.name)),
+             Cell::number(size), Cell::number(QString::number(v.scale, 'g', 5)),
+             Cell::of(sentence(v.scale_reason)), Cell::number(QString::number(v.entities.size()))});
         target_->addItem(theme::tagIcon(v.role), tr("%1 view").arg(nameOf(v.role)));
     }
     target_->addItem(tr("No view: leave them out"));
@@ -116,10 +120,13 @@ void ViewsPlace::refresh() {
             .arg(QString::number(std::lround(p.confidence * 100)) + " %", QString::fromStdString(p.reason)));
     int open = 0;
     for (const View& v : set.views) open += v.role == Role::unassigned;
-    setLead(set.views.empty() ? tr("No view was found: check the layers' roles under Sheet")
-            : open            ? tr("%n views have no role yet: double-click it in the table", nullptr, open)
-                              : tr("%n views found, %1 angle", nullptr, static_cast<int>(set.views.size()))
-                         .arg(nameOf(p.laid_out)));
+    if (set.views.empty()) return setLead(tr("No view was found: check the layers' roles under Sheet"));
+    if (open)
+        return setLead(tr("%1 no role yet: double-click it in the table")
+                           .arg(counted(open, tr("view has"), tr("views have"))));
+    setLead(
+        tr("%1 found, %2 angle")
+            .arg(counted(static_cast<int>(set.views.size()), tr("view"), tr("views")), nameOf(p.laid_out)));
 }
 
 PlaceState ViewsPlace::state() const {

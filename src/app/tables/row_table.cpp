@@ -150,6 +150,11 @@ void RowTable::setRows(std::vector<std::vector<Cell>> rows) {
     quiet_ = false;
 }
 
+void RowTable::setStretch(int column) {
+    horizontalHeader()->setStretchLastSection(false);
+    horizontalHeader()->setSectionResizeMode(column, QHeaderView::Stretch);
+}
+
 void RowTable::chooseRow(int row) {
     quiet_ = true;
     if (row < 0)
@@ -164,6 +169,15 @@ void RowTable::mouseMoveEvent(QMouseEvent* e) {
     const QModelIndex i = indexAt(e->position().toPoint());
     const int row = i.isValid() ? i.row() : -1;
     if (row != std::exchange(pointed_, row)) emit rowPointed(row);
+}
+
+void RowTable::paintEvent(QPaintEvent* e) {
+    QTableView::paintEvent(e);
+    if (empty_text_.isEmpty() || model_->rowCount() > 0) return;
+    QPainter p(viewport());
+    p.setPen(theme::faint());
+    p.drawText(viewport()->rect().adjusted(12, 10, -12, -10), Qt::AlignTop | Qt::AlignLeft | Qt::TextWordWrap,
+               empty_text_);
 }
 
 void RowTable::leaveEvent(QEvent* e) {

@@ -70,6 +70,10 @@ class RowTable : public QTableView {
     RowModel& rows() { return *model_; }
     int currentRow() const { return currentIndex().isValid() ? currentIndex().row() : -1; }
     void chooseRow(int row);
+    /// The column that takes the width left over; the last one unless said otherwise.
+    void setStretch(int column);
+    /// Shown in place of rows when there are none.
+    void setEmptyText(const QString& text) { empty_text_ = text; }
     QSize sizeHint() const override { return {320, 150}; }
 
   signals:
@@ -80,9 +84,11 @@ class RowTable : public QTableView {
   protected:
     void leaveEvent(QEvent*) override;
     void mouseMoveEvent(QMouseEvent* e) override;
+    void paintEvent(QPaintEvent* e) override;
 
   private:
     RowModel* model_;
+    QString empty_text_;
     bool quiet_ = false;
     int pointed_ = -1;
 };

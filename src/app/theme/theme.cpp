@@ -36,6 +36,8 @@ QPushButton:focus, QToolButton:focus, QComboBox:focus, QLineEdit:focus, QDoubleS
     border: 1px solid #1c667e; }
 QLineEdit, QComboBox, QDoubleSpinBox { background: #ffffff; border: 1px solid #b9b4a8; border-radius: 3px;
     padding: 3px 6px; color: #23272c; selection-background-color: #1c667e; min-height: 18px; }
+QComboBox::drop-down { border: none; width: 20px; }
+QComboBox::down-arrow { image: url(:/icons/down.png); width: 9px; height: 6px; }
 QTableView { background: #fdfcf9; alternate-background-color: #f7f5f0; border: 1px solid #cfcabd;
     gridline-color: #e6e2d8; selection-background-color: #d5e5e9; selection-color: #23272c; }
 QTableView::item { padding: 0 6px; }

@@ -28,11 +28,20 @@ namespace checks {
 void outlines(const CheckInput& in, std::vector<Finding>& out) {
     std::vector<OpenEnd> open;
     closedAreas(in.figure, in.figure.drawn, &open);
+    std::vector<std::pair<const OpenEnd*, size_t>> told;
     for (const OpenEnd& e : open) {
         const FigureCurve& c = in.figure.curves[e.curve];
-        const double size = in.figure.size;
         const bool outline = c.role == LineRole::outline;
-        if (!outline || e.gap > 0.02 * size) continue; // a hidden line may end where it likes
+        if (!outline || e.gap > 0.02 * in.figure.size) continue; // a hidden line may end where it likes
+        const std::string& handle = in.drawing.entities[c.entity].handle;
+        const auto facing = std::find_if(told.begin(), told.end(), [&](const auto& t) {
+            return t.first->view == e.view && distance(t.first->at, e.at) <= 1.01 * e.gap;
+        });
+        if (facing != told.end()) { // the other end of a gap that is told already
+            out[facing->second].entities.push_back(c.entity);
+            out[facing->second].handles.push_back(handle);
+            continue;
+        }
         const View& v = in.views.views[e.view];
         Finding f;
         f.kind = "outline_open";
@@ -40,9 +49,10 @@ void outlines(const CheckInput& in, std::vector<Finding>& out) {
         f.message = fmt::format("The outline of the {} view is open by {:.3f} mm", nameOf(v.role), e.gap);
         f.views = {e.view};
         f.entities = {c.entity};
-        f.handles = {in.drawing.entities[c.entity].handle};
+        f.handles = {handle};
         f.at_sheet = {v.toModel().inverse()(e.at)};
         f.numbers["gap"] = e.gap;
+        told.emplace_back(&e, out.size());
         out.push_back(std::move(f));
     }
     for (const Repair& r : in.sheet.repairs) {

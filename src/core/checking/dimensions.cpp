@@ -71,15 +71,16 @@ void dimensions(const CheckInput& in, std::vector<Finding>& out) {
     for (const LedgerEntry& e : in.ledger.entries) {
         if (differs(in, e)) {
             Finding f = aboutEntry(in, e, "dimension_text_differs", Severity::error,
-                                   fmt::format("{} says {} but {:.3f} {} is drawn", e.name, e.text,
-                                               e.angular() ? e.drawn : e.drawn / in.views.unit.mm,
+                                   fmt::format("The dimension {} says {} but {:.3f} {} is drawn", e.name,
+                                               e.text, e.angular() ? e.drawn : e.drawn / in.views.unit.mm,
                                                e.angular() ? "°" : in.views.unit.used));
             f.numbers = {{"said", e.said}, {"drawn", e.drawn}};
             out.push_back(std::move(f));
         }
         if (e.state == EntryState::loose)
-            out.push_back(aboutEntry(in, e, "dimension_loose", Severity::warning,
-                                     fmt::format("{} ({}) is loose: {}", e.name, e.text, e.why)));
+            out.push_back(
+                aboutEntry(in, e, "dimension_loose", Severity::warning,
+                           fmt::format("The dimension {} ({}) is loose: {}", e.name, e.text, e.why)));
     }
     chains(in, out);
 }

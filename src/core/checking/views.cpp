@@ -27,6 +27,13 @@ int matches(const std::vector<double>& a, const std::vector<double>& b, double t
     return static_cast<int>(std::count_if(a.begin(), a.end(), [&](double x) { return has(b, x, tol); }));
 }
 
+/// Sheet place in the middle of a view's edge at a value of one of its axes.
+Vec2 endOf(const Figure& f, const View& v, Axis axis, double value) {
+    const FigureView& fv = *f.viewById(v.id);
+    const Vec2 c = fv.box.centre();
+    return fv.to_model.inverse()(fv.axes.right == axis ? Vec2{value, c.y} : Vec2{c.x, value});
+}
+
 void sizes(const CheckInput& in, std::vector<Finding>& out) {
     for (const Tie& t : in.views.ties) {
         const View &a = in.views.views[t.a], &b = in.views.views[t.b];
@@ -41,7 +48,9 @@ void sizes(const CheckInput& in, std::vector<Finding>& out) {
         f.message = fmt::format("The {} view is {:.2f} mm {} along {} than the {} view", nameOf(b.role),
                                 difference, wb > wa ? "larger" : "smaller", nameOf(t.axis), nameOf(a.role));
         f.views = {t.a, t.b};
-        f.at_sheet = {a.box_sheet.centre(), b.box_sheet.centre()};
+        const bool highDiffers = std::abs(va.back() - vb.back()) >= std::abs(va.front() - vb.front());
+        f.at_sheet = {endOf(in.figure, a, t.axis, highDiffers ? va.back() : va.front()),
+                      endOf(in.figure, b, t.axis, highDiffers ? vb.back() : vb.front())};
         f.numbers = {{"first", wa}, {"second", wb}, {"difference", difference}, {"ratio", wb / wa}};
         out.push_back(std::move(f));
     }
