@@ -50,7 +50,7 @@ Result<Document> opened(const Request& q, bool needsSteps) {
         c.steps = std::move(*steps);
     } else if (c.steps.empty()) {
         const Model& m = d->model();
-        auto p = propose(m.figure, levelCentreLines(m.drawing, m.views, m.figure), g_quiet);
+        auto p = propose(m.figure, centreLines(m.drawing, m.views, m.figure), g_quiet);
         if (!p) return tl::make_unexpected(p.error());
         c.steps = std::move(p->steps);
     }

@@ -310,6 +310,9 @@ void BoxCanvas::drawLabels(QPainter& p) const {
             const QPointF in = best + (middle - best) * 0.09;
             theme::drawTag(p, pane.role, QRectF(in - QPointF(10, 9), QSizeF(20, 18)));
         }
+    for (const Marked* k : {&session_.chosen(), &session_.pointed()})
+        for (Vec2 place : k->places)
+            if (const auto at = scene_.onPane(place)) theme::drawEvidence(p, toScreen(*at));
     // The model axes, in ink and letters only.
     const QPointF at(34, height() - 34);
     const QMatrix4x4 v = camera_.view();

@@ -33,6 +33,9 @@ void BoxScene::rebuild(const Shown& s, double hinge) {
         const PanePlacement place(v.role, m.views.projection.laid_out, box, margin, hinge);
         const Box2 e = place.extent();
         Pane p{v.role,
+               place,
+               v.to_model,
+               m.views.views[v.view].box_sheet,
                {q(place(e.lo)), q(place({e.hi.x, e.lo.y})), q(place(e.hi)), q(place({e.lo.x, e.hi.y}))},
                {}};
         for (size_t i = 0; i < f.curves.size(); ++i) {
@@ -47,6 +50,13 @@ void BoxScene::rebuild(const Shown& s, double hinge) {
             for (int k = 0; k < 3; ++k) lo[k] = std::min(lo[k], c[k]), hi[k] = std::max(hi[k], c[k]);
         panes.push_back(std::move(p));
     }
+}
+
+std::optional<QVector3D> BoxScene::onPane(Vec2 sheet) const {
+    for (const Pane& p : panes)
+        if (p.on_sheet.grown(0.1 * p.on_sheet.diagonal()).contains(sheet))
+            return q(p.place(p.to_model(sheet)));
+    return std::nullopt;
 }
 
 } // namespace prism::app

@@ -15,6 +15,9 @@ struct BoxScene {
     };
     struct Pane {
         Role role;
+        PanePlacement place;
+        Affine2 to_model; ///< from the sheet
+        Box2 on_sheet;
         std::array<QVector3D, 4> corners;
         std::vector<Line> lines;
     };
@@ -23,6 +26,8 @@ struct BoxScene {
     QVector3D lo, hi;                     ///< of everything at any hinge
 
     void rebuild(const Shown& s, double hinge);
+    /// Where a place of the sheet is in space, on the pane of the view it is in or beside.
+    std::optional<QVector3D> onPane(Vec2 sheet) const;
 };
 
 } // namespace prism::app

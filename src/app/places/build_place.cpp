@@ -54,12 +54,12 @@ BuildPlace::BuildPlace(Desk desk, QWidget* parent) : Place(desk, parent) {
     connect(&desk_.sheet, &SheetCanvas::areaPicked, this, &BuildPlace::areaPicked);
     connect(&desk_.sheet, &SheetCanvas::markPicked, this, [this](const MarkRef& mark, double) {
         if (!here_) return;
-        if (wanted_ == StepEditor::Wants::axis) {
-            const ViewAxes axes = axesOf(mark.view);
-            const bool upright = desk_.sheet.markAxis() == axes.right;
-            editor_->takeMark(wanted_, mark, upright);
-        } else
-            editor_->takeMark(wanted_, mark, false);
+        editor_->takeMark(wanted_, mark, false);
+        want(StepEditor::Wants::areas);
+    });
+    connect(&desk_.sheet, &SheetCanvas::axisPicked, this, [this](const MarkRef& mark, bool upright) {
+        if (!here_) return;
+        editor_->takeMark(StepEditor::Wants::axis, mark, upright);
         want(StepEditor::Wants::areas);
     });
     connect(&desk_.sheet, &SheetCanvas::pickingLeft, this, [this] {
@@ -98,12 +98,12 @@ void BuildPlace::want(StepEditor::Wants what) {
                                                           : QString());
         break;
     case StepEditor::Wants::axis:
-        desk_.sheet.setMarkAxis(std::nullopt, std::nullopt, view);
-        desk_.sheet.setPicking(SheetCanvas::Picking::mark);
+        desk_.sheet.setAxisView(view);
+        desk_.sheet.setPicking(SheetCanvas::Picking::axis);
         desk_.sheet.setHint(tr("Click the centre line in the %1 view").arg(nameOf(view)));
         break;
     default:
-        desk_.sheet.setMarkAxis(axes.depth, view, std::nullopt);
+        desk_.sheet.setMarkAxis(axes.depth, view);
         desk_.sheet.setPicking(SheetCanvas::Picking::mark);
         desk_.sheet.setHint(tr("Click a line or point in another view: its %1 is where the step ends")
                                 .arg(nameOf(axes.depth)));

@@ -221,8 +221,8 @@ void Session::propose() {
     waiting_.push_back([this] {
         if (!document_) return;
         start("Looking for a solid", [this, model = shown_->model](Progress& p) -> std::function<void()> {
-            auto found = prism::propose(model->figure,
-                                        levelCentreLines(model->drawing, model->views, model->figure), p);
+            auto found =
+                prism::propose(model->figure, centreLines(model->drawing, model->views, model->figure), p);
             if (!found)
                 return [this, e = found.error()] {
                     if (e.code != ErrorCode::cancelled)

@@ -26,7 +26,7 @@ SheetCanvas::SheetCanvas(Session& session, QWidget* parent) : QWidget(parent), s
 }
 
 void SheetCanvas::refresh() {
-    hover_area_ = nullptr, hover_mark_.reset();
+    hover_area_ = nullptr, hover_mark_.reset(), hover_axis_.reset();
     picture_.rebuild(session_.shown());
     findPickedAreas();
     if (!fitted_) fit();
@@ -35,7 +35,7 @@ void SheetCanvas::refresh() {
 
 void SheetCanvas::setPicking(Picking p) {
     picking_ = p;
-    hover_area_ = nullptr, hover_mark_.reset();
+    hover_area_ = nullptr, hover_mark_.reset(), hover_axis_.reset();
     setCursor(p == Picking::lines ? Qt::ArrowCursor : Qt::CrossCursor);
     update();
 }
@@ -55,9 +55,8 @@ void SheetCanvas::findPickedAreas() {
         for (const ClosedArea& a : *areas) picked_paths_.push_back(areaPath(a));
 }
 
-void SheetCanvas::setMarkAxis(std::optional<Axis> axis, std::optional<Role> notIn,
-                              std::optional<Role> onlyIn) {
-    mark_axis_ = axis, mark_not_in_ = notIn, mark_only_in_ = onlyIn;
+void SheetCanvas::setMarkAxis(std::optional<Axis> axis, std::optional<Role> notIn) {
+    mark_axis_ = axis, mark_not_in_ = notIn;
 }
 
 void SheetCanvas::setHint(const QString& hint) {
@@ -138,8 +137,7 @@ std::optional<SheetCanvas::HoverMark> SheetCanvas::markAt(Vec2 sheet) const {
     for (const Mark& k : m.figure.marks) {
         const FigureView& v = *m.figure.viewById(k.view);
         if (mark_axis_ && k.axis != *mark_axis_) continue;
-        if ((mark_not_in_ && v.role == *mark_not_in_) || (mark_only_in_ && v.role != *mark_only_in_))
-            continue;
+        if (mark_not_in_ && v.role == *mark_not_in_) continue;
         const bool right = v.axes.right == k.axis;
         const double now = m.figure.value(k.terms, m.figure.now);
         const Vec2 at = v.to_model(sheet);
@@ -157,6 +155,30 @@ std::optional<SheetCanvas::HoverMark> SheetCanvas::markAt(Vec2 sheet) const {
                          now,
                          k.axis,
                          v.to_model.inverse()(right ? Vec2{now, at.y} : Vec2{at.x, now})};
+    }
+    return best;
+}
+
+/// The centre line (or straight line of the part) of the view nearest to the pointer that runs along an axis.
+std::optional<SheetCanvas::HoverAxis> SheetCanvas::axisAt(Vec2 sheet) const {
+    const Model& m = session_.model();
+    const FigureView* v = m.figure.viewWithRole(axis_view_);
+    if (!v) return std::nullopt;
+    std::optional<HoverAxis> best;
+    double nearest = 2 * kReach / scale_;
+    for (const SheetPicture::Line& l : picture_.lines()) {
+        const bool centre = l.role == LineRole::centre;
+        if (l.view != v->view || l.curves.size() != 1) continue;
+        const auto* now = std::get_if<Segment>(&l.curves[0]);
+        const auto* drawn = std::get_if<Segment>(&m.drawing.entities[l.entity].curves[0]);
+        if (!now || !drawn) continue;
+        const double away =
+            distanceTo(*now, sheet) * (centre ? 0.5 : 1); // centre lines are what is meant most often
+        const Vec2 d = drawn->b - drawn->a;
+        const bool upright = std::abs(d.x) < 1e-6 * length(d), level = std::abs(d.y) < 1e-6 * length(d);
+        if (away >= nearest || upright == level) continue;
+        nearest = away;
+        best = HoverAxis{l.entity, upright, v->to_model((drawn->a + drawn->b) * 0.5)};
     }
     return best;
 }
@@ -195,6 +217,13 @@ void SheetCanvas::hover(QPointF at) {
         emit pointedAt(hover_mark_ ? tr("%1 = %2 mm").arg(nameOf(hover_mark_->axis)).arg(hover_mark_->value)
                                    : QString());
         return update();
+    }
+    if (picking_ == Picking::axis) {
+        hover_axis_ = axisAt(s);
+        Marked lit;
+        if (hover_axis_) lit.entities.insert(hover_axis_->line);
+        emit pointedAt(hover_axis_ ? tr("Turn round this line") : QString());
+        return session_.setPointed(std::move(lit));
     }
     Marked m;
     const int d = picture_.dimensionAt(s, kReach / scale_);
@@ -275,8 +304,9 @@ void SheetCanvas::mouseReleaseEvent(QMouseEvent* e) {
     } else if (picking_ == Picking::mark) {
         if (!hover_mark_) return;
         const HoverMark m = *hover_mark_;
-        picked_axis_ = m.axis;
         emit markPicked(m.ref, m.value);
+    } else if (picking_ == Picking::axis) {
+        if (hover_axis_) emit axisPicked({axis_view_, hover_axis_->at}, hover_axis_->upright);
     } else
         chooseAt(e->position(), add);
 }
@@ -336,7 +366,7 @@ void SheetCanvas::keyPressEvent(QKeyEvent* e) {
 }
 
 void SheetCanvas::leaveEvent(QEvent*) {
-    hover_area_ = nullptr, hover_mark_.reset();
+    hover_area_ = nullptr, hover_mark_.reset(), hover_axis_.reset();
     session_.setPointed({});
     emit pointedAt({});
     update();
@@ -421,13 +451,7 @@ void SheetCanvas::paintOverlay(QPainter& p) {
         theme::drawTag(p, v.role, QRectF(corner, QSizeF(20, 18)));
     }
     for (const Marked* k : {&session_.chosen(), &session_.pointed()})
-        for (Vec2 place : k->places) {
-            p.setPen(QPen(theme::signal(), 2));
-            p.setBrush(Qt::NoBrush);
-            const QPointF c = toScreen(place);
-            p.drawEllipse(c, 13, 13);
-            p.drawLine(c + QPointF(9.2, 9.2), c + QPointF(16, 16));
-        }
+        for (Vec2 place : k->places) theme::drawEvidence(p, toScreen(place));
     if (hover_mark_) {
         const Role role = hover_mark_->ref.view;
         const FigureView& v = *m.figure.viewWithRole(role);

@@ -9,7 +9,7 @@ namespace prism::app {
 class SheetCanvas : public QWidget {
     Q_OBJECT
   public:
-    enum class Picking { lines, areas, mark };
+    enum class Picking { lines, areas, mark, axis };
 
     explicit SheetCanvas(Session& session, QWidget* parent = nullptr);
 
@@ -17,10 +17,10 @@ class SheetCanvas : public QWidget {
     Picking picking() const { return picking_; }
     /// Areas shown as picked, by their points as drawn.
     void setAreas(Role view, const std::vector<Vec2>& seeds);
-    /// What kind of mark may be picked: along which axis, not in this view, only in that one; empty: any.
-    void setMarkAxis(std::optional<Axis> axis, std::optional<Role> not_in, std::optional<Role> only_in);
-    /// Axis of the mark picked last.
-    Axis markAxis() const { return picked_axis_; }
+    /// What kind of mark may be picked: along which axis, and in which view not; empty: any.
+    void setMarkAxis(std::optional<Axis> axis, std::optional<Role> not_in);
+    /// The view whose centre lines may be picked as an axis.
+    void setAxisView(Role view) { axis_view_ = view; }
     /// A sentence shown over the canvas while something is to be picked.
     void setHint(const QString& hint);
     void setShowProof(bool on);
@@ -37,6 +37,7 @@ class SheetCanvas : public QWidget {
   signals:
     void areaPicked(prism::Role view, prism::Vec2 seed_as_drawn);
     void markPicked(prism::MarkRef mark, double value);
+    void axisPicked(prism::MarkRef mark, bool upright);
     void dimensionActivated(int dimension);
     void pickingLeft();
     void pointedAt(const QString& words);
@@ -60,6 +61,11 @@ class SheetCanvas : public QWidget {
         Axis axis = Axis::x;
         Vec2 sheet;
     };
+    struct HoverAxis {
+        int line = -1; ///< drawing entity
+        bool upright = false;
+        Vec2 at; ///< a place on it, model coordinates as drawn
+    };
     void refresh();
     void zoomAt(QPointF centre, double factor);
     void hover(QPointF at);
@@ -68,6 +74,7 @@ class SheetCanvas : public QWidget {
     void chooseBox(const QRectF& box, bool add);
     const ClosedArea* areaAt(Vec2 sheet) const;
     std::optional<HoverMark> markAt(Vec2 sheet) const;
+    std::optional<HoverAxis> axisAt(Vec2 sheet) const;
     QTransform world() const;
     void paintMarked(QPainter& p, const Marked& m, const QColor& color, double width);
     void paintAreas(QPainter& p);
@@ -86,8 +93,9 @@ class SheetCanvas : public QWidget {
     std::vector<Vec2> area_seeds_;
     std::vector<QPainterPath> picked_paths_;
     std::optional<Axis> mark_axis_;
-    std::optional<Role> mark_not_in_, mark_only_in_;
-    Axis picked_axis_ = Axis::x;
+    std::optional<Role> mark_not_in_;
+    Role axis_view_ = Role::front;
+    std::optional<HoverAxis> hover_axis_;
     const ClosedArea* hover_area_ = nullptr;
     std::optional<HoverMark> hover_mark_;
     QString hint_;

@@ -85,8 +85,13 @@ void SheetPicture::rebuild(const Shown& s) {
     lines_.clear(), dimensions_.clear(), dimension_boxes_.clear(), dimension_on_.clear(), patterns_.clear();
     box_ = views_box_ = {};
     for (const Entity& e : m.drawing.entities) {
-        if (!m.sheet.layer_on[e.layer] || e.curves.empty()) continue;
+        if (!m.sheet.layer_on[e.layer] || (e.curves.empty() && !e.point)) continue;
         Line l{e.id, m.views.view_of_entity[e.id], m.sheet.entity_roles[e.id], {}, s.sheet.curves[e.id], {}};
+        if (e.point) { // a point is drawn as a small cross
+            const double h = 0.004 * m.drawing.box().diagonal();
+            l.curves = {Segment{*e.point - Vec2{h, 0}, *e.point + Vec2{h, 0}},
+                        Segment{*e.point - Vec2{0, h}, *e.point + Vec2{0, h}}};
+        }
         for (const Curve& c : l.curves) l.path.addPath(pathOf(c)), l.box.add(boxOf(c));
         box_.add(l.box);
         if (l.view >= 0) views_box_.add(l.box);

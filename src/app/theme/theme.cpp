@@ -217,6 +217,19 @@ QIcon tagIcon(Role r) {
     return QIcon(m);
 }
 
+void drawEvidence(QPainter& p, QPointF at) {
+    p.save();
+    p.setRenderHint(QPainter::Antialiasing);
+    p.setPen(QPen(signal(), 2));
+    p.setBrush(Qt::NoBrush);
+    p.drawEllipse(at, 13, 13);
+    for (double a : {0.25, 0.75, 1.25, 1.75}) { // four short strokes that point at the middle
+        const QPointF d(std::cos(a * kPi), std::sin(a * kPi));
+        p.drawLine(at + d * 13, at + d * 18);
+    }
+    p.restore();
+}
+
 void apply(QApplication& app) {
     loadResources();
     for (const char* name : {"osifont.ttf", "Lato-Regular.ttf", "Lato-Bold.ttf"}) {

@@ -34,6 +34,8 @@ QColor colorOf(Glyph g);
 /// The letter tag of a view on its tint.
 void drawTag(QPainter& p, Role r, const QRectF& box);
 QIcon tagIcon(Role r);
+/// The sign that stands at the place of a finding, on either canvas.
+void drawEvidence(QPainter& p, QPointF at);
 
 /// Fonts, palette and style sheet.
 void apply(QApplication& app);

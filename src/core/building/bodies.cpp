@@ -225,15 +225,13 @@ void oneSide(const TopoDS_Face& face, const Plane& plane, Vec2 origin, bool upri
 
 Result<TopoDS_Shape> revolved(const Figure& f, const Step& s, const std::vector<ClosedArea>& areas) {
     const ViewAxes axes = axesOf(s.view);
-    MarkRef ref = s.axis;
-    ref.view = s.view;
-    const auto at = resolveMark(f, ref, s.axis_upright ? axes.right : axes.up);
-    if (!at) return tl::make_unexpected(at.error());
+    const FigureView& v = *f.viewWithRole(s.view); // its areas were found, so it is there
+    const double at = resolveCentre(f, v, s.axis.at, s.axis_upright ? axes.right : axes.up);
     // The profile's plane lies at the axis' own depth: where the views that show the depth have the same
     // centre.
     const auto depth = partRange(f, axes.depth);
     const Plane plane{axes, depth ? 0.5 * (depth->lo + depth->hi) : 0};
-    const Vec2 origin = s.axis_upright ? Vec2{*at, 0} : Vec2{0, *at};
+    const Vec2 origin = s.axis_upright ? Vec2{at, 0} : Vec2{0, at};
     const gp_Ax1 axis(plane.point(origin), plane.dir(s.axis_upright ? Vec2{0, 1} : Vec2{1, 0}));
     std::vector<TopoDS_Face> faces;
     for (const TopoDS_Face& face : facesOf(areas, plane, f.tolerances.same_model))

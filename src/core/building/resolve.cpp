@@ -28,6 +28,23 @@ Result<double> resolveMark(const Figure& f, const MarkRef& ref, Axis axis) {
     return f.value(best->terms, f.now);
 }
 
+double resolveCentre(const Figure& f, const FigureView& v, Vec2 ref, Axis axis) {
+    const double at = v.axes.right == axis ? ref.x : ref.y, tol = 4 * f.tolerances.same_model;
+    const Mark *own = nullptr, *other = nullptr, *lowest = nullptr, *highest = nullptr;
+    for (const Mark& m : f.marks) {
+        if (m.axis != axis) continue;
+        if (std::abs(m.value - at) <= tol) (m.view == v.view ? own : other) = &m;
+        if (m.view != v.view) continue;
+        if (!lowest || m.value < lowest->value) lowest = &m;
+        if (!highest || m.value > highest->value) highest = &m;
+    }
+    if (own || other) return f.value((own ? own : other)->terms, f.now);
+    if (lowest && std::abs(lowest->value + highest->value - 2 * at) <= 2 * tol)
+        return 0.5 * (f.value(lowest->terms, f.now) + f.value(highest->terms, f.now));
+    const Vec2 now = Warp(f, v.view)(ref);
+    return v.axes.right == axis ? now.x : now.y;
+}
+
 namespace {
 
 /// The area with the same border as `was`; the one nearest to where its seed went if several have it.

@@ -45,6 +45,9 @@ SolidMeasure measured(const TopoDS_Shape& shape);
 
 /// The areas that the step's points meant when it was picked, found again in the figure as it now stands.
 Result<std::vector<ClosedArea>> resolveAreas(const Figure& f, const AreaSets& areas, const Step& s);
+/// The present place of a centre line that was drawn through `ref`: a mark standing on it in its own view,
+/// else in another, else the middle between the view's outermost marks, else where the view's plane has gone.
+double resolveCentre(const Figure& f, const FigureView& v, Vec2 ref, Axis axis);
 /// The present coordinate along an axis of the mark nearest to a place.
 Result<double> resolveMark(const Figure& f, const MarkRef& m, Axis axis);
 

@@ -103,31 +103,33 @@ Ray ProductCells::ray(int map, Vec2 at) {
     return r;
 }
 
-TurnedCells::TurnedCells(const std::vector<ViewMap>& maps, int profile, double height, Vec2 endCentre)
-    : CellModel(maps), profile_(profile), height_(height), end_centre_(endCentre) {}
+TurnedCells::TurnedCells(const std::vector<ViewMap>& maps, int profile, bool upright, double at,
+                         double middle)
+    : CellModel(maps), profile_(profile), at_(at), middle_(middle) {
+    const ViewAxes a = maps[profile].view().axes;
+    axis_ = upright ? a.up : a.right, radial_ = upright ? a.right : a.up, depth_ = a.depth;
+}
 
 Ray TurnedCells::ray(int map, Vec2 at) {
     const FigureView& v = (*maps_)[map].view();
     const ViewMap& p = (*maps_)[profile_];
-    const Axis axis = p.view().axes.right; // the centre line runs along it
     Ray r;
     append(r, 0, -1);
-    if (v.axes.depth == axis) { // an end view: the radius stays the same all along
-        const double radius = std::hypot(along(v, at, p.view().axes.depth) - end_centre_.x,
-                                         along(v, at, p.view().axes.up) - end_centre_.y);
-        const Scan& s = p.scan(p.view().axes.up, height_ + radius);
+    if (v.axes.depth == axis_) { // an end view: the radius stays the same all along
+        const double radius = std::hypot(along(v, at, depth_) - middle_, along(v, at, radial_) - at_);
+        const Scan& s = p.scan(radial_, at_ + radius);
         for (size_t i = 0; i < s.breaks.size(); ++i) append(r, s.breaks[i], s.regions[i + 1]);
         return r;
     }
-    const bool fromProfile = v.axes.depth == p.view().axes.depth;
-    const double off = fromProfile ? at.y - height_ : along(v, at, p.view().axes.depth) - end_centre_.x;
-    const double middle = fromProfile ? end_centre_.x : end_centre_.y;
-    const Scan& s = p.scan(axis, along(v, at, axis));
+    const bool fromProfile = v.axes.depth == depth_;
+    const double off = fromProfile ? along(v, at, radial_) - at_ : along(v, at, depth_) - middle_;
+    const double middle = fromProfile ? middle_ : at_;
+    const Scan& s = p.scan(axis_, along(v, at, axis_));
     // Outwards from the axis on both sides: radii at which the area changes, as places along the ray.
     std::vector<std::pair<double, int>> outwards;
-    outwards.emplace_back(0, s.at(height_ + std::max(std::abs(off), 1e-9)));
+    outwards.emplace_back(0, s.at(at_ + std::max(std::abs(off), 1e-9)));
     for (size_t i = 0; i < s.breaks.size(); ++i) {
-        const double radius = s.breaks[i] - height_;
+        const double radius = s.breaks[i] - at_;
         if (radius <= std::abs(off)) continue;
         outwards.emplace_back(std::sqrt(radius * radius - off * off), s.regions[i + 1]);
     }

@@ -56,17 +56,16 @@ class ProductCells final : public CellModel {
 /// A part of revolution: a cell is an area of the half profile, turned round the centre line.
 class TurnedCells final : public CellModel {
   public:
-    /// `profile`: map of the profile view, its centre line level at `height`. `end`: map of the end view or
-    /// -1.
-    TurnedCells(const std::vector<ViewMap>& maps, int profile, double height, Vec2 endCentre);
+    /// `profile`: map of the profile view; its centre line runs along the view's up or right axis and stands
+    /// at `at` on the other one; `middle`: where the axis lies in the profile view's depth.
+    TurnedCells(const std::vector<ViewMap>& maps, int profile, bool upright, double at, double middle);
     Ray ray(int map, Vec2 at) override;
     int cells() const override { return static_cast<int>((*maps_)[profile_].areas().size()); }
 
   private:
-    Ray acrossRay(Vec2 at, double depthCentre);
     int profile_;
-    double height_;
-    Vec2 end_centre_; ///< depth and height of the axis
+    Axis axis_, radial_, depth_; ///< along the centre line, across it in the profile, and through the profile
+    double at_, middle_;
 };
 
 } // namespace prism

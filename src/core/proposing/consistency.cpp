@@ -13,8 +13,11 @@ enum class Seen { step, hidden, nothing, no_step };
 struct Sight {
     Seen seen = Seen::nothing;
     std::vector<int> a, b;
+    /// By boundary, the first before the first interval: whether a surface there would have a crease between
+    /// the two lines of sight, level depth but another slope.
+    std::vector<bool> crease;
     friend bool operator<(const Sight& x, const Sight& y) {
-        return std::tie(x.seen, x.a, x.b) < std::tie(y.seen, y.a, y.b);
+        return std::tie(x.seen, x.a, x.b, x.crease) < std::tie(y.seen, y.a, y.b, y.crease);
     }
 };
 
@@ -26,23 +29,53 @@ int cellAt(const Ray& r, double depth) {
     return r.cells[std::upper_bound(r.breaks.begin(), r.breaks.end(), depth) - r.breaks.begin()];
 }
 
-/// Brings two rays to common intervals; changes within `slack` of each other are one.
-Sight aligned(const Ray& a, const Ray& b, double slack, bool fromLow) {
-    std::vector<double> all = a.breaks;
-    all.insert(all.end(), b.breaks.begin(), b.breaks.end());
+/// Two lines of sight close to a place on either side, and one farther off behind each: the farther ones tell
+/// the slope of what is seen.
+struct Beside {
+    Ray far_a, a, b, far_b;
+    double apart = 0; ///< between a line and the farther one behind it, mm
+};
+
+/// The only break of a ray in a range; none when there are several.
+std::optional<double> onlyBreak(const Ray& r, double lo, double hi) {
+    const auto first = std::lower_bound(r.breaks.begin(), r.breaks.end(), lo);
+    if (first == r.breaks.end() || *first > hi) return std::nullopt;
+    if (first + 1 != r.breaks.end() && *(first + 1) <= hi) return std::nullopt;
+    return *first;
+}
+
+/// Whether the boundary in a range of depths bends between the two lines of sight.
+bool bends(const Beside& s, double lo, double hi) {
+    constexpr double kBend = 0.02, kSteepest = 12;
+    const auto a = onlyBreak(s.a, lo, hi), b = onlyBreak(s.b, lo, hi);
+    if (!a || !b) return false;
+    const double reach = kSteepest * s.apart;
+    const auto farA = onlyBreak(s.far_a, *a - reach, *a + reach),
+               farB = onlyBreak(s.far_b, *b - reach, *b + reach);
+    return farA && farB && std::abs((*a - *farA) - (*farB - *b)) > kBend * s.apart;
+}
+
+/// Brings the two lines of sight to common intervals; changes within `slack` of each other are one.
+Sight aligned(const Beside& rays, double slack, bool fromLow) {
+    std::vector<double> all = rays.a.breaks;
+    all.insert(all.end(), rays.b.breaks.begin(), rays.b.breaks.end());
     std::sort(all.begin(), all.end());
     Sight s;
     for (size_t i = 0; i < all.size();) {
         size_t j = i;
         while (j + 1 < all.size() && all[j + 1] - all[i] <= slack) ++j;
-        if (j + 1 < all.size()) {
-            const double mid = 0.5 * (all[j] + all[j + 1]);
-            const int ca = cellAt(a, mid), cb = cellAt(b, mid);
-            if (s.a.empty() || s.a.back() != ca || s.b.back() != cb) s.a.push_back(ca), s.b.push_back(cb);
+        const bool last = j + 1 == all.size();
+        const double mid = last ? all[j] + 1 : 0.5 * (all[j] + all[j + 1]);
+        const int ca = cellAt(rays.a, mid), cb = cellAt(rays.b, mid);
+        if (s.a.empty() || last || s.a.back() != ca || s.b.back() != cb) {
+            s.crease.push_back(bends(rays, all[i], all[j]));
+            if (!last) s.a.push_back(ca), s.b.push_back(cb);
         }
         i = j + 1;
     }
-    if (!fromLow) std::reverse(s.a.begin(), s.a.end()), std::reverse(s.b.begin(), s.b.end());
+    if (fromLow) return s;
+    std::reverse(s.a.begin(), s.a.end()), std::reverse(s.b.begin(), s.b.end());
+    std::reverse(s.crease.begin(), s.crease.end());
     return s;
 }
 
@@ -79,8 +112,9 @@ class Sights {
         const ViewMap& m = model_.maps()[k];
         const Vec2 a = p - side * beside_, b = p + side * beside_;
         if (m.areaAt(a) < 0 && m.areaAt(b) < 0) return;
-        const Ray ra = model_.ray(k, a), rb = model_.ray(k, b);
-        Sight s = aligned(ra, rb, 20 * beside_, viewerAtLowEnd(m.view().role));
+        const Beside rays{model_.ray(k, p - side * (3 * beside_)), model_.ray(k, a), model_.ray(k, b),
+                          model_.ray(k, p + side * (3 * beside_)), 2 * beside_};
+        Sight s = aligned(rays, 20 * beside_, viewerAtLowEnd(m.view().role));
         const LineRole line = m.lineAt(p);
         s.seen = line == LineRole::outline  ? Seen::step
                  : line == LineRole::hidden ? Seen::hidden
@@ -168,35 +202,58 @@ struct ConsistentCells::Impl {
         solver.add_clause({unless, ~x, y});
         solver.add_clause({unless, x, ~y});
     }
-    /// At least one pair differs.
-    void differ(const std::vector<Lit>& x, const std::vector<Lit>& y, Lit unless) {
-        std::vector<Lit> some{unless};
-        for (size_t i = 0; i < x.size(); ++i) {
-            if (x[i] == y[i]) continue;
-            const Lit d = fresh();
-            solver.add_clause({~d, x[i], y[i]});
-            solver.add_clause({~d, ~x[i], ~y[i]});
-            some.push_back(d);
-        }
-        solver.add_clause(some);
+    /// A literal that can hold only if x and y differ.
+    Lit differing(Lit x, Lit y) {
+        const Lit d = fresh();
+        solver.add_clause({~d, x, y});
+        solver.add_clause({~d, ~x, ~y});
+        return d;
+    }
+    /// A literal that can hold only if all of these do.
+    Lit together(const std::vector<Lit>& all) {
+        const Lit d = fresh();
+        for (const Lit l : all) solver.add_clause({~d, l});
+        return d;
     }
     void add(const Sight& s, double weight) {
-        if ((s.seen == Seen::nothing || s.seen == Seen::no_step) && s.a == s.b) return;
+        const bool bends = std::find(s.crease.begin(), s.crease.end(), true) != s.crease.end();
+        if ((s.seen == Seen::nothing || s.seen == Seen::no_step) && s.a == s.b && !bends) return;
         const Lit off = fresh();
         rules.push_back({off, weight, false});
         std::vector<Lit> a, b;
         for (int c : s.a) a.push_back(cell(c));
         for (int c : s.b) b.push_back(cell(c));
-        if (s.seen == Seen::nothing) {
-            for (size_t i = 0; i < a.size(); ++i) same(a[i], b[i], off);
-            return;
-        }
         const auto fa = seenBy(s.a), fb = seenBy(s.b);
-        if (s.seen == Seen::step) return differ(fa, fb, off);
+        if (s.seen == Seen::step) return addStep(s, fa, fb, off);
         for (size_t i = 0; i < fa.size(); ++i) same(fa[i], fb[i], off);
-        if (s.seen == Seen::hidden) differ(a, b, off);
+        for (size_t k = 0; k < fa.size(); ++k) // a crease in front would be seen
+            if (s.crease[k]) solver.add_clause({off, k > 0 ? fa[k - 1] : air, ~fa[k]});
+        if (s.seen == Seen::hidden) return addHidden(s, a, b, off);
+        if (s.seen == Seen::no_step) return;
+        for (size_t i = 0; i < a.size(); ++i) same(a[i], b[i], off);
+        for (size_t k = 0; k < s.crease.size(); ++k)
+            if (s.crease[k]) same(k > 0 ? a[k - 1] : air, k < a.size() ? a[k] : air, off);
     }
-
+    /// An outline: another depth on the two sides, or a crease in what is in front.
+    void addStep(const Sight& s, const std::vector<Lit>& fa, const std::vector<Lit>& fb, Lit off) {
+        std::vector<Lit> some{off};
+        for (size_t i = 0; i < fa.size(); ++i) {
+            if (fa[i] != fb[i]) some.push_back(differing(fa[i], fb[i]));
+            if (s.crease[i])
+                some.push_back(
+                    together({i > 0 ? ~fa[i - 1] : ~air, fa[i], i > 0 ? ~fb[i - 1] : ~air, fb[i]}));
+        }
+        solver.add_clause(some);
+    }
+    /// A hidden line: somewhere a boundary on one side only, or a crease.
+    void addHidden(const Sight& s, const std::vector<Lit>& a, const std::vector<Lit>& b, Lit off) {
+        std::vector<Lit> some{off};
+        for (size_t i = 0; i < a.size(); ++i)
+            if (a[i] != b[i]) some.push_back(differing(a[i], b[i]));
+        for (size_t k = 0; k < s.crease.size(); ++k)
+            if (s.crease[k]) some.push_back(differing(k > 0 ? a[k - 1] : air, k < a.size() ? a[k] : air));
+        solver.add_clause(some);
+    }
     std::vector<Lit> wanted() const {
         std::vector<Lit> r;
         for (const Rule& k : rules)

@@ -177,28 +177,31 @@ const FigureView* endView(const Figure& f) {
     return nullptr;
 }
 
-Step turned(const FigureView& profile, double height, std::vector<Vec2> areas, Operation o,
-            const char* name) {
+Step turned(const FigureView& profile, const CentreLine& line, std::vector<Vec2> areas) {
     Step s;
     s.kind = StepKind::revolve;
     s.view = profile.role;
     s.areas = std::move(areas);
-    s.operation = o;
-    s.axis = {profile.role, {profile.box.centre().x, height}};
-    s.name = name;
+    s.axis_upright = line.upright;
+    const Vec2 c = profile.box.centre();
+    s.axis = {profile.role, line.upright ? Vec2{line.at, c.y} : Vec2{c.x, line.at}};
+    s.name = "turned body";
     return s;
 }
 
 } // namespace
 
-std::vector<std::pair<Role, double>> levelCentreLines(const Drawing& d, const ViewSet& set, const Figure& f) {
-    std::vector<std::pair<Role, double>> r;
+std::vector<CentreLine> centreLines(const Drawing& d, const ViewSet& set, const Figure& f) {
+    std::vector<CentreLine> r;
     for (const FigureView& v : f.views)
         for (int e : set.views[v.view].centre_lines)
             for (const Curve& drawn : d.entities[e].curves) {
                 const Curve c = transformed(drawn, v.to_model);
                 const auto* s = std::get_if<Segment>(&c);
-                if (s && std::abs(s->a.y - s->b.y) <= f.tolerances.same_model) r.emplace_back(v.role, s->a.y);
+                if (!s) continue;
+                const double tol = f.tolerances.same_model;
+                if (std::abs(s->a.y - s->b.y) <= tol) r.push_back({v.role, false, s->a.y});
+                if (std::abs(s->a.x - s->b.x) <= tol) r.push_back({v.role, true, s->a.x});
             }
     return r;
 }
@@ -253,46 +256,43 @@ void fromCells(const Figure& f, const std::vector<ViewMap>& maps, bool gridded, 
     }
 }
 
-/// Half profiles turned round a level centre line.
-void fromTurning(const Figure& f, const std::vector<ViewMap>& maps,
-                 const std::vector<std::pair<Role, double>>& lines, Progress& progress, Rung& best) {
+/// Half profiles turned round a centre line.
+void fromTurning(const Figure& f, const std::vector<ViewMap>& maps, const std::vector<CentreLine>& lines,
+                 Progress& progress, Rung& best) {
     const FigureView* end = endView(f);
     if (!end) return;
-    for (const auto& [role, height] : lines) {
+    for (const CentreLine& line : lines) {
         const auto profile = std::find_if(maps.begin(), maps.end(),
-                                          [r = role](const ViewMap& m) { return m.view().role == r; });
-        if (profile == maps.end() || profile->view().axes.right != end->axes.depth) continue;
-        if (std::abs(2 * height - profile->view().box.lo.y - profile->view().box.hi.y) >
-            f.tolerances.same_model)
-            continue;
+                                          [&](const ViewMap& m) { return m.view().role == line.view; });
+        if (profile == maps.end() || best.clean) continue;
+        const FigureView& v = profile->view();
+        const int k = line.upright ? 0 : 1; // the coordinate that is the radius
+        if ((line.upright ? v.axes.up : v.axes.right) != end->axes.depth) continue;
+        if (std::abs(2 * line.at - v.box.lo[k] - v.box.hi[k]) > f.tolerances.same_model) continue;
         const Vec2 c = end->box.centre();
-        const bool depthRight = end->axes.right == profile->view().axes.depth;
-        TurnedCells model(maps, static_cast<int>(profile - maps.begin()), height,
-                          depthRight ? c : Vec2{c.y, c.x});
+        const double middle = end->axes.right == v.axes.depth ? c.x : c.y;
+        TurnedCells model(maps, static_cast<int>(profile - maps.begin()), line.upright, line.at, middle);
         ConsistentCells solver(model, f.tolerances, f.size);
         for (int i = 0; i < kChoices && !best.clean; ++i) {
             const auto choice = solver.next(progress);
             if (!choice) break;
             std::vector<Vec2> seeds;
             for (size_t a = 0; a < choice->material.size(); ++a)
-                if (choice->material[a] && profile->areas()[a].box.hi.y > height)
+                if (choice->material[a] && profile->areas()[a].box.hi[k] > line.at)
                     seeds.push_back(profile->areas()[a].seed);
-            if (seeds.empty()) continue;
-            consider(f, {turned(profile->view(), height, seeds, Operation::add, "turned body")},
-                     "turned part", best);
+            if (!seeds.empty()) consider(f, {turned(v, line, seeds)}, "turned part", best);
         }
     }
 }
 
 } // namespace
 
-Result<Proposal> propose(const Figure& f, const std::vector<std::pair<Role, double>>& centreLines,
-                         Progress& progress) {
+Result<Proposal> propose(const Figure& f, const std::vector<CentreLine>& lines, Progress& progress) {
     if (f.views.size() < 2)
         return failure(ErrorCode::impossible, "one view alone does not say how deep the part is");
     const auto maps = mapsOf(f);
     Rung best;
-    fromTurning(f, maps, centreLines, progress, best);
+    fromTurning(f, maps, lines, progress, best);
     for (bool gridded : {false, true})
         if (!best.clean && !progress.cancelled()) fromCells(f, maps, gridded, progress, best);
     if (!best.clean && !progress.cancelled()) { // cuts tried one by one against the proof

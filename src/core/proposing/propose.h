@@ -10,13 +10,18 @@ struct Proposal {
     int tried = 0;   ///< candidate steps tried against the proof
 };
 
-/// Suggests steps: a part of revolution when an end view is all circles; else the intersection of the views'
-/// outlines drawn through the part (Aldefeld 1983), then cuts, each kept only when the solid projected back
-/// comes closer to the sheet. Exact for parts that such cuts make; the proof tells for any other.
-Result<Proposal> propose(const Figure& f, const std::vector<std::pair<Role, double>>& centreLines,
-                         Progress& progress);
+/// A centre line of a view that runs along one of its axes.
+struct CentreLine {
+    Role view = Role::front;
+    bool upright = false; ///< along the view's up axis
+    double at = 0;        ///< where it stands on the other axis, model coordinates
+};
+std::vector<CentreLine> centreLines(const Drawing& d, const ViewSet& set, const Figure& f);
 
-/// Level centre lines of a view: role of the view and height of the line, model coordinates.
-std::vector<std::pair<Role, double>> levelCentreLines(const Drawing& d, const ViewSet& set, const Figure& f);
+/// Suggests steps: half profiles turned round a centre line when an end view is all circles; else cells of
+/// material that all views agree on, made by extruded areas; else cuts tried one by one, each kept only when
+/// the solid projected back comes closer to the sheet. Every suggestion is built and proved before it is
+/// made.
+Result<Proposal> propose(const Figure& f, const std::vector<CentreLine>& lines, Progress& progress);
 
 } // namespace prism
