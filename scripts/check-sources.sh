@@ -12,5 +12,5 @@ clang-format --dry-run --Werror "${files[@]}" || say "run scripts/format.sh"
 grep -rnE '#include [<"](Q[A-Z]|q[a-z]+\.h)' src/core src/cli && say "the core and the batch door know no window toolkit"
 grep -rnE '#include "(app|cli)/' src/core && say "the core includes nothing of the window or the batch door"
 grep -rnE 'Qt6::' src/core src/cli && say "the core links no window toolkit"
-grep -rnE '\b(TODO|FIXME|XXX)\b' src tests bench fuzz && say "left-over marker"
+grep -rnE '\b(TO''DO|FIX''ME|XX''X)\b' src tests bench fuzz && say "left-over marker"
 exit $fail

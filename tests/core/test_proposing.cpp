@@ -51,8 +51,8 @@ TEST_CASE("the demo parts are proposed exactly") {
 }
 
 TEST_CASE("parts of planes and cylinders on sheets by another program get their true volume", "[slow]") {
-    for (const char* name :
-         {"clean01", "clean02", "clean03", "clean07", "clean08", "clean09", "clean10", "clean11", "clean12", "clean14"}) {
+    for (const char* name : {"clean01", "clean02", "clean03", "clean07", "clean08", "clean09", "clean10",
+                             "clean11", "clean12", "clean14"}) {
         INFO(name);
         const Sample s = sample(name);
         const Document d = proposed(s.path);

@@ -103,7 +103,7 @@ void BuildPlace::want(StepEditor::Wants what) {
         desk_.sheet.setHint(tr("Click the centre line in the %1 view").arg(nameOf(view)));
         break;
     default:
-        desk_.sheet.setMarkAxis(axes.depth, view);
+        desk_.sheet.setMarkFilter({axes.depth, view});
         desk_.sheet.setPicking(SheetCanvas::Picking::mark);
         desk_.sheet.setHint(tr("Click a line or point in another view: its %1 is where the step ends")
                                 .arg(nameOf(axes.depth)));

@@ -1,5 +1,6 @@
 #pragma once
 #include "app/sheet/sheet_picture.h"
+#include "core/project/picking.h"
 
 #include <QWidget>
 
@@ -17,8 +18,8 @@ class SheetCanvas : public QWidget {
     Picking picking() const { return picking_; }
     /// Areas shown as picked, by their points as drawn.
     void setAreas(Role view, const std::vector<Vec2>& seeds);
-    /// What kind of mark may be picked: along which axis, and in which view not; empty: any.
-    void setMarkAxis(std::optional<Axis> axis, std::optional<Role> not_in);
+    /// What kind of mark may be picked.
+    void setMarkFilter(MarkFilter filter) { mark_filter_ = filter; }
     /// The view whose centre lines may be picked as an axis.
     void setAxisView(Role view) { axis_view_ = view; }
     /// A sentence shown over the canvas while something is to be picked.
@@ -55,26 +56,12 @@ class SheetCanvas : public QWidget {
     bool event(QEvent* e) override;
 
   private:
-    struct HoverMark {
-        MarkRef ref;
-        double value = 0;
-        Axis axis = Axis::x;
-        Vec2 sheet;
-    };
-    struct HoverAxis {
-        int line = -1; ///< drawing entity
-        bool upright = false;
-        Vec2 at; ///< a place on it, model coordinates as drawn
-    };
     void refresh();
     void zoomAt(QPointF centre, double factor);
     void hover(QPointF at);
     void describe(int line, int dimension);
     void chooseAt(QPointF at, bool add);
     void chooseBox(const QRectF& box, bool add);
-    const ClosedArea* areaAt(Vec2 sheet) const;
-    std::optional<HoverMark> markAt(Vec2 sheet) const;
-    std::optional<HoverAxis> axisAt(Vec2 sheet) const;
     QTransform world() const;
     void paintMarked(QPainter& p, const Marked& m, const QColor& color, double width);
     void paintAreas(QPainter& p);
@@ -92,12 +79,11 @@ class SheetCanvas : public QWidget {
     Role area_view_ = Role::front;
     std::vector<Vec2> area_seeds_;
     std::vector<QPainterPath> picked_paths_;
-    std::optional<Axis> mark_axis_;
-    std::optional<Role> mark_not_in_;
+    MarkFilter mark_filter_;
     Role axis_view_ = Role::front;
-    std::optional<HoverAxis> hover_axis_;
+    std::optional<PickedAxis> hover_axis_;
     const ClosedArea* hover_area_ = nullptr;
-    std::optional<HoverMark> hover_mark_;
+    std::optional<PickedMark> hover_mark_;
     QString hint_;
     bool show_proof_ = false;
     std::optional<QPointF> press_, pan_;

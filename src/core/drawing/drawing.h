@@ -32,7 +32,7 @@ struct Entity {
     std::string type;          ///< as the file calls it: LINE, ARC, LWPOLYLINE ...
     std::string handle;        ///< as in the file; empty when the file has none
     std::string block_path;    ///< handles of the inserts it came through, outermost first, joined by '/'
-    std::string block;         ///< name of the innermost block it came from, empty for the model space
+    std::string block;         ///< name of the innermost block it came from, empty for the drawing itself
     int layer = 0;             ///< index in Drawing::layers
     std::string line_type;     ///< resolved: never BYLAYER or BYBLOCK; upper case
     int color = 7;             ///< resolved likewise
@@ -96,7 +96,8 @@ struct Drawing {
     std::vector<Entity> entities;
     std::vector<SheetText> texts;
     std::vector<Dimension> dimensions;
-    std::map<std::string, int> counts; ///< entities of the model space by type as in the file, not flattened
+    std::map<std::string, int>
+        counts; ///< entities of the drawing itself by type as in the file, not flattened
     std::vector<NotRead> not_read;
 
     Box2 box() const;

@@ -1,0 +1,145 @@
+#include "app/sheet/sheet_canvas.h"
+
+#include "app/theme/theme.h"
+
+#include <QPainter>
+
+// How the sheet canvas paints itself; what it answers to is in sheet_canvas.cpp.
+namespace prism::app {
+
+QPainterPath SheetCanvas::areaPath(const ClosedArea& a) const {
+    const Affine2 back = session_.model().figure.viewById(a.view)->to_model.inverse();
+    QPainterPath path;
+    path.setFillRule(Qt::OddEvenFill);
+    auto add = [&](const Loop& l) {
+        QPolygonF poly;
+        for (const AreaEdge& e : l)
+            for (Vec2 p : sampled(e.shape, boxOf(e.shape).diagonal() * 1e-3)) {
+                const Vec2 s = back(p);
+                poly.push_back({s.x, s.y});
+            }
+        path.addPolygon(poly);
+        path.closeSubpath();
+    };
+    add(a.outer);
+    for (const Loop& h : a.holes) add(h);
+    return path;
+}
+
+void SheetCanvas::paintAreas(QPainter& p) {
+    QColor fill = theme::point();
+    fill.setAlpha(90);
+    for (const QPainterPath& path : picked_paths_) p.fillPath(path, QBrush(fill));
+    if (!hover_area_) return;
+    fill.setAlpha(60);
+    p.fillPath(areaPath(*hover_area_), QBrush(fill));
+    QPen pen(theme::point(), 2);
+    pen.setCosmetic(true);
+    p.strokePath(areaPath(*hover_area_), pen);
+}
+
+void SheetCanvas::paintMarked(QPainter& p, const Marked& m, const QColor& color, double width) {
+    QPen pen(color, width);
+    pen.setCosmetic(true);
+    pen.setCapStyle(Qt::RoundCap);
+    p.setBrush(Qt::NoBrush);
+    for (const SheetPicture::Line& l : picture_.lines())
+        if (m.entities.contains(l.entity)) p.strokePath(l.path, pen);
+    for (int d : m.dimensions) picture_.paintDimension(p, d, scale_, color, 1.8);
+}
+
+void SheetCanvas::paintProof(QPainter& p) {
+    const Model& m = session_.model();
+    if (!m.proof) return;
+    for (const ViewProof& v : m.proof->views) {
+        const Affine2 back = m.figure.viewById(v.view)->to_model.inverse();
+        for (const ProofPiece& piece : v.pieces) {
+            if (piece.state == LineState::matched) continue;
+            const Curve c = transformed(piece.shape, back);
+            QPen pen(theme::signal(), 3);
+            pen.setCosmetic(true);
+            if (piece.state == LineState::extra) pen.setDashPattern({2, 1.5});
+            p.strokePath(pathOf(c), pen);
+            // Told by shape as well: a gap mark for what is missing, a plus for what is too much.
+            const Vec2 at = pointAt(c, 0.5);
+            const double s = 5 / scale_;
+            QPen sign(theme::signal(), 1.6);
+            sign.setCosmetic(true);
+            p.setPen(sign);
+            p.setBrush(theme::film());
+            p.drawEllipse(QPointF(at.x, at.y), s, s);
+            p.drawLine(QPointF(at.x - s * 0.6, at.y), QPointF(at.x + s * 0.6, at.y));
+            if (piece.state == LineState::extra)
+                p.drawLine(QPointF(at.x, at.y - s * 0.6), QPointF(at.x, at.y + s * 0.6));
+        }
+    }
+}
+
+void SheetCanvas::paintOverlay(QPainter& p) {
+    const Model& m = session_.model();
+    for (const View& v : m.views.views) { // letter tags, at the upper left of every view
+        Box2 b;
+        for (const SheetPicture::Line& l : picture_.lines())
+            if (l.view == v.id) b.add(l.box);
+        if (!b.valid()) continue;
+        const QPointF corner = toScreen({b.lo.x, b.hi.y}) + QPointF(-6, -26);
+        theme::drawTag(p, v.role, QRectF(corner, QSizeF(20, 18)));
+    }
+    for (const Marked* k : {&session_.chosen(), &session_.pointed()})
+        for (Vec2 place : k->places) theme::drawEvidence(p, toScreen(place));
+    if (hover_mark_) {
+        const Role role = hover_mark_->ref.view;
+        const FigureView& v = *m.figure.viewWithRole(role);
+        const bool upright = v.axes.right == hover_mark_->axis;
+        const QPointF c = toScreen(hover_mark_->sheet);
+        p.setPen(QPen(theme::point(), 1.6, Qt::DashLine));
+        p.drawLine(upright ? QPointF(c.x(), 0) : QPointF(0, c.y()),
+                   upright ? QPointF(c.x(), height()) : QPointF(width(), c.y()));
+        const QString text = QString("%1 = %2").arg(nameOf(hover_mark_->axis)).arg(hover_mark_->value);
+        p.setFont(theme::lettering(15));
+        const QRectF box(c + QPointF(8, -26),
+                         QSizeF(QFontMetrics(p.font()).horizontalAdvance(text) + 12, 20));
+        p.fillRect(box, theme::point());
+        p.setPen(theme::film());
+        p.drawText(box, Qt::AlignCenter, text);
+    }
+    if (!rubber_.isNull()) {
+        QColor fill = theme::point();
+        p.setPen(QPen(fill, 1));
+        fill.setAlpha(30);
+        p.setBrush(fill);
+        p.drawRect(rubber_);
+    }
+    if (!hint_.isEmpty()) {
+        QFont f = font();
+        f.setPixelSize(13);
+        f.setBold(true);
+        p.setFont(f);
+        const QRectF box(12, height() - 36, QFontMetrics(f).horizontalAdvance(hint_) + 22, 26);
+        p.fillRect(box, theme::point());
+        p.setPen(theme::film());
+        p.drawText(box, Qt::AlignCenter, hint_);
+    }
+}
+
+void SheetCanvas::paintEvent(QPaintEvent*) {
+    QPainter p(this);
+    p.fillRect(rect(), theme::film());
+    if (!session_.hasSheet()) return;
+    p.setRenderHint(QPainter::Antialiasing);
+    const Box2 visible{toSheet({0.0, double(height())}), toSheet({double(width()), 0.0})};
+    p.setTransform(world());
+    picture_.paintViews(p, session_.shown(), scale_);
+    paintAreas(p);
+    picture_.paintLines(p, scale_, visible);
+    for (int i = 0; i < static_cast<int>(picture_.dimensions().size()); ++i)
+        picture_.paintDimension(p, i, scale_, QColor(0x4a, 0x62, 0x6e), 1);
+    picture_.paintTexts(p, session_.shown(), scale_, visible);
+    paintMarked(p, session_.chosen(), theme::point(), 3.4);
+    paintMarked(p, session_.pointed(), theme::point(), 2.6);
+    if (show_proof_) paintProof(p);
+    p.resetTransform();
+    paintOverlay(p);
+}
+
+} // namespace prism::app

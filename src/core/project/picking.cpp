@@ -1,0 +1,67 @@
+#include "core/project/picking.h"
+
+namespace prism {
+
+const ClosedArea* areaAt(const Model& m, Vec2 sheet) {
+    for (const FigureView& v : m.figure.views) {
+        const Vec2 p = v.to_model(sheet);
+        for (const ClosedArea& a : m.areas)
+            if (a.view == v.view && a.contains(p)) return &a;
+    }
+    return nullptr;
+}
+
+Vec2 seedAsDrawn(const Model& m, const ClosedArea& area) {
+    if (m.figure.now == m.figure.drawn) return area.seed;
+    for (const ClosedArea& a : closedAreas(m.drawn, m.drawn.drawn))
+        if (a.view == area.view && a.bounds == area.bounds) return a.seed;
+    return area.seed;
+}
+
+std::optional<PickedMark> markNear(const Model& m, Vec2 sheet, double within, const MarkFilter& filter) {
+    std::optional<PickedMark> best;
+    double nearest = within;
+    for (const Mark& k : m.figure.marks) {
+        const FigureView& v = *m.figure.viewById(k.view);
+        if ((filter.axis && k.axis != *filter.axis) || (filter.not_in && v.role == *filter.not_in)) continue;
+        const bool right = v.axes.right == k.axis;
+        const double now = m.figure.value(k.terms, m.figure.now);
+        const Vec2 at = v.to_model(sheet);
+        const double away = std::abs((right ? at.x : at.y) - now) / m.views.views[v.view].mm_per_sheet;
+        if (away >= nearest || !v.box.grown(0.15 * m.figure.size).contains(at)) continue;
+        nearest = away;
+        // The other coordinate says which of several marks at this value is meant.
+        double other = right ? at.y : at.x, gap = std::numeric_limits<double>::infinity();
+        for (double o : k.others)
+            if (const double g = std::abs(o - (right ? at.y : at.x)); g < gap) gap = g, other = o;
+        best = PickedMark{{v.role, right ? Vec2{k.value, other} : Vec2{other, k.value}},
+                          k.axis,
+                          now,
+                          v.to_model.inverse()(right ? Vec2{now, at.y} : Vec2{at.x, now})};
+    }
+    return best;
+}
+
+std::optional<PickedAxis> axisNear(const Model& m, const SolvedSheet& now, Role view, Vec2 sheet,
+                                   double within) {
+    const FigureView* v = m.figure.viewWithRole(view);
+    if (!v) return std::nullopt;
+    std::optional<PickedAxis> best;
+    double nearest = within;
+    for (const Entity& e : m.drawing.entities) {
+        if (m.views.view_of_entity[e.id] != v->view || e.curves.size() != 1) continue;
+        const auto *drawn = std::get_if<Segment>(&e.curves[0]),
+                   *line = std::get_if<Segment>(&now.curves[e.id][0]);
+        if (!drawn || !line) continue;
+        const Vec2 d = drawn->b - drawn->a;
+        const bool upright = std::abs(d.x) < 1e-6 * length(d), level = std::abs(d.y) < 1e-6 * length(d);
+        const bool centre = m.sheet.entity_roles[e.id] == LineRole::centre;
+        const double away = distanceTo(*line, sheet) * (centre ? 0.5 : 1);
+        if (away >= nearest || upright == level) continue;
+        nearest = away;
+        best = PickedAxis{e.id, upright, {view, v->to_model((drawn->a + drawn->b) * 0.5)}};
+    }
+    return best;
+}
+
+} // namespace prism
