@@ -298,7 +298,8 @@ QPointF BoxCanvas::toScreen(const QVector3D& p) const {
 }
 
 void BoxCanvas::drawLabels(QPainter& p) const {
-    if (!session_.hasSheet()) return;
+    if (!session_.hasSheet())
+        return theme::drawWelcome(p, rect(), tr("The box"), tr("Its views will fold round the part here"));
     p.setRenderHint(QPainter::Antialiasing);
     if (show_panes_)
         for (const BoxScene::Pane& pane : scene_.panes) {

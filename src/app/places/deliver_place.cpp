@@ -69,7 +69,8 @@ void DeliverPlace::refresh() {
 }
 
 PlaceState DeliverPlace::state() const {
-    if (!ready() || model().build.shape.IsNull()) return {theme::Glyph::idle, tr("no solid yet")};
+    if (!ready()) return {};
+    if (model().build.shape.IsNull()) return {theme::Glyph::idle, tr("no solid yet")};
     if (!model().build.ok() || !model().proof) return {theme::Glyph::error, tr("not sound")};
     if (model().proof->clean()) return {theme::Glyph::good, tr("proved")};
     return {theme::Glyph::error,

@@ -39,7 +39,6 @@ SheetPlace::SheetPlace(Desk desk, QWidget* parent) : Place(desk, parent) {
     side->addLayout(unitRow);
     left_out_ =
         new RowTable("leftOutTable", {tr("Set aside or not read"), tr("Count"), tr("Why")}, {170, 56}, this);
-    left_out_->setEmptyText(tr("Everything in the file is used."));
     side->addWidget(left_out_, 1);
     row->addLayout(side, 2);
     body()->addLayout(row, 1);
@@ -132,6 +131,7 @@ void SheetPlace::leftOutInto(RowTable& t) {
 
 void SheetPlace::refresh() {
     const Model& m = model();
+    left_out_->setEmptyText(tr("Everything in the file is used."));
     layersInto(*layers_);
     leftOutInto(*left_out_);
     unit_->setCurrentText(QString::fromStdString(m.views.unit.used));

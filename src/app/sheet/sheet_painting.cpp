@@ -125,7 +125,9 @@ void SheetCanvas::paintOverlay(QPainter& p) {
 void SheetCanvas::paintEvent(QPaintEvent*) {
     QPainter p(this);
     p.fillRect(rect(), theme::film());
-    if (!session_.hasSheet()) return;
+    if (!session_.hasSheet())
+        return theme::drawWelcome(p, rect(), tr("The sheet"),
+                                  tr("Drop a drawing here, or open one with Ctrl+O"));
     p.setRenderHint(QPainter::Antialiasing);
     const Box2 visible{toSheet({0.0, double(height())}), toSheet({double(width()), 0.0})};
     p.setTransform(world());

@@ -230,6 +230,18 @@ void drawEvidence(QPainter& p, QPointF at) {
     p.restore();
 }
 
+void drawWelcome(QPainter& p, const QRectF& canvas, const QString& what, const QString& todo) {
+    p.save();
+    p.setPen(faint());
+    p.setFont(lettering(26));
+    p.drawText(canvas.translated(0, -16), Qt::AlignCenter, what);
+    QFont f = QApplication::font();
+    f.setPixelSize(13);
+    p.setFont(f);
+    p.drawText(canvas.translated(0, 16), Qt::AlignCenter, todo);
+    p.restore();
+}
+
 void apply(QApplication& app) {
     loadResources();
     for (const char* name : {"osifont.ttf", "Lato-Regular.ttf", "Lato-Bold.ttf"}) {

@@ -36,6 +36,8 @@ void drawTag(QPainter& p, Role r, const QRectF& box);
 QIcon tagIcon(Role r);
 /// The sign that stands at the place of a finding, on either canvas.
 void drawEvidence(QPainter& p, QPointF at);
+/// What an empty canvas says: what it is for and what to do.
+void drawWelcome(QPainter& p, const QRectF& canvas, const QString& what, const QString& todo);
 
 /// Fonts, palette and style sheet.
 void apply(QApplication& app);

@@ -282,6 +282,7 @@ void MainWindow::refresh() {
                         : tr("Upper Prism"));
     setWindowTitle(any ? session_.sourceName() + " · Upper Prism" : QString("Upper Prism"));
     save_->setEnabled(any);
+    tray_->setEnabled(any);
     undo_->setEnabled(session_.canUndo()), redo_->setEnabled(session_.canRedo());
     undo_->setToolTip(session_.canUndo() ? tr("Undo: %1 (Ctrl+Z)").arg(session_.undoLabel())
                                          : tr("Nothing to undo"));

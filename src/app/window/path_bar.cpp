@@ -69,7 +69,7 @@ void PathBar::paintEvent(QPaintEvent*) {
         p.setFont(f);
         p.setPen(here ? theme::ink() : QColor(0x45, 0x46, 0x45));
         p.drawText(QRectF(r.left(), 3, r.width(), 22), Qt::AlignCenter, names_[i]);
-        if (i >= static_cast<int>(states_.size())) continue;
+        if (i >= static_cast<int>(states_.size()) || states_[i].words.isEmpty()) continue;
         const PlaceState& s = states_[i];
         f.setPixelSize(12);
         f.setBold(false);
