@@ -1,0 +1,211 @@
+#include "support/samples.h"
+
+#include "core/views/stages.h"
+
+using namespace prism;
+using namespace prism::test;
+
+namespace {
+
+struct Found {
+    Drawing drawing;
+    CleanSheet sheet;
+    ViewSet set;
+};
+
+Found find(const std::string& dxf, const ViewChoices& choices = {}) {
+    NoProgress quiet;
+    Found f{drawn(dxf), {}, {}};
+    f.sheet = clean(f.drawing, {});
+    f.set = findViews(f.drawing, f.sheet, choices, quiet);
+    return f;
+}
+
+/// Truncated cone and circles as ISO 5456-2 draws the projection symbol; small end towards the circles or
+/// not.
+void symbol(DxfText& t, double x, double y, bool third) {
+    const double cone = third ? x - 20 : x + 12, small = cone + 8; // towards the circles in third angle only
+    t.circle(x, y, 4, "FRAME").circle(x, y, 2, "FRAME");
+    const double large = cone;
+    t.line(large, y - 4, large, y + 4, "FRAME").line(small, y - 2, small, y + 2, "FRAME");
+    t.line(large, y - 4, small, y - 2, "FRAME").line(large, y + 4, small, y + 2, "FRAME");
+}
+
+/// A block with a sloped top in front and top view; whether the edge where the slope begins is seen or hidden
+/// in the top view tells the side from which it is looked at.
+std::string slopedBlock(bool topAbove, bool edgeHidden, const std::string& words = "") {
+    DxfText t;
+    const double y = topAbove ? 80 : -70;
+    t.entities()
+        .line(0, 0, 80, 0)
+        .line(80, 0, 80, 20)
+        .line(80, 20, 40, 40)
+        .line(40, 40, 0, 40)
+        .line(0, 40, 0, 0);
+    t.box(0, y, 80, y + 50).line(40, y, 40, y + 50, edgeHidden ? "HIDDEN" : "OUTLINE");
+    if (!words.empty()) t.text(200, 200, words);
+    return t.done();
+}
+
+} // namespace
+
+TEST_CASE("the projection symbol is read either way round") {
+    for (bool third : {false, true}) {
+        DxfText t;
+        t.layer("FRAME");
+        t.entities();
+        symbol(t, 100, 50, third);
+        const Drawing d = drawn(t.done());
+        std::vector<int> all;
+        for (const Entity& e : d.entities) all.push_back(e.id);
+        const auto c = finding::readSymbol(d, all);
+        REQUIRE(c);
+        CHECK(*c == (third ? Convention::third : Convention::first));
+    }
+}
+
+TEST_CASE("a plain pair of circles is no projection symbol") {
+    const Drawing d = drawn(DxfText().entities().circle(0, 0, 4).circle(0, 0, 2).line(10, -1, 10, 1).done());
+    CHECK_FALSE(finding::readSymbol(d, {0, 1, 2}));
+}
+
+TEST_CASE("words state the angle in the ways offices write it") {
+    const std::pair<const char*, Convention> words[] = {{"THIRD ANGLE PROJECTION", Convention::third},
+                                                        {"3rd angle", Convention::third},
+                                                        {"FIRST-ANGLE", Convention::first},
+                                                        {"1ST ANGLE PROJ.", Convention::first},
+                                                        {"Method E", Convention::first}};
+    for (auto [text, expected] : words) {
+        INFO(text);
+        const auto c = finding::statedInTexts(drawn(DxfText().entities().text(0, 0, text).done()));
+        REQUIRE(c);
+        CHECK(*c == expected);
+    }
+    CHECK_FALSE(finding::statedInTexts(drawn(DxfText().entities().text(0, 0, "ANGLE IRON 40 x 40").done())));
+}
+
+TEST_CASE("what is seen and what is hidden votes for the angle") {
+    // The low step lies right of the high block: its edge at X = 40 is a corner of the upper contour, so it
+    // is seen from above and hidden from below.
+    const Found seenAbove = find(slopedBlock(true, false)), hiddenAbove = find(slopedBlock(true, true));
+    CHECK(seenAbove.set.projection.votes_third > seenAbove.set.projection.votes_first);
+    CHECK(hiddenAbove.set.projection.votes_first > hiddenAbove.set.projection.votes_third);
+    CHECK(seenAbove.set.projection.convention == Convention::third);
+    CHECK(hiddenAbove.set.projection.convention == Convention::first);
+    CHECK(seenAbove.set.projection.confidence < 0.9); // a guess from geometry says that it is one
+}
+
+TEST_CASE("a stated angle is followed and the contradiction told in the reason") {
+    const Found f = find(slopedBlock(true, true, "THIRD ANGLE"));
+    CHECK(f.set.projection.convention == Convention::third);
+    CHECK(f.set.projection.confidence < 0.9);
+    CHECK(f.set.projection.reason.find("but") != std::string::npos);
+}
+
+TEST_CASE("nothing on the sheet tells: the guess is made with little confidence") {
+    const Found f = find(DxfText().entities().box(0, 0, 80, 40).box(0, 80, 80, 130).done());
+    CHECK(f.set.projection.confidence <= 0.3);
+}
+
+TEST_CASE("border, title block and stray bits are set aside under their names") {
+    DxfText t;
+    t.layer("BORDER");
+    t.entities().box(-50, -80, 250, 180, "BORDER").box(0, 0, 80, 40).box(0, 60, 80, 110);
+    t.box(150, -80, 250, -40, "BORDER").line(150, -60, 250, -60, "BORDER").line(150, -50, 250, -50, "BORDER");
+    t.text(155, -75, "A").text(155, -58, "B").text(155, -48, "THIRD ANGLE").line(200, 100, 204, 100);
+    const Found f = find(t.done());
+    CHECK(f.set.views.size() == 2);
+    int border = 0, unknown = 0;
+    for (const LeftOut& l : f.set.left_out) {
+        if (l.what == "border" || l.what == "title_block") border += static_cast<int>(l.entities.size());
+        if (l.what == "unknown") unknown += static_cast<int>(l.entities.size());
+    }
+    CHECK(border == 10);
+    CHECK(unknown == 1);
+}
+
+TEST_CASE("every line belongs to one view or is left out, on all sheets") {
+    for (const Sample& s : samples()) {
+        INFO(s.name);
+        const Document d = opened(s.path);
+        const Model& m = d.model();
+        std::vector<int> times(m.drawing.entities.size(), 0);
+        for (const View& v : m.views.views) {
+            for (int e : v.entities) ++times[e];
+            for (int e : v.centre_lines) ++times[e];
+        }
+        for (const LeftOut& l : m.views.left_out)
+            for (int e : l.entities) ++times[e];
+        for (const Entity& e : m.drawing.entities) {
+            const LineRole r = m.sheet.entity_roles[e.id];
+            const bool part = r == LineRole::outline || r == LineRole::hidden;
+            CHECK(times[e.id] <= 1);
+            if (part && m.sheet.in_use[e.id] && !e.curves.empty()) CHECK(times[e.id] == 1);
+        }
+    }
+}
+
+TEST_CASE("units come from the head, from texts, or are assumed, and say so") {
+    auto unit = [](int code, const std::string& words) {
+        DxfText t(code);
+        t.entities();
+        if (!words.empty()) t.text(0, 0, words);
+        return finding::decideUnit(drawn(t.done()), {});
+    };
+    CHECK(unit(4, "").used == "mm");
+    CHECK(unit(1, "").used == "inch");
+    CHECK(unit(1, "").mm == 25.4);
+    CHECK(unit(0, "ALL DIMENSIONS IN INCHES").used == "inch");
+    CHECK(unit(0, "").used == "mm");
+    CHECK(unit(0, "").reason.find("assumed") != std::string::npos);
+    CHECK(unit(1, "ALL SIZES MM").used == "mm"); // a sheet that says so knows better than a careless head
+    CHECK(unit(1, "ALL SIZES MM").reason.find("against") != std::string::npos);
+    ViewChoices c;
+    c.unit = "cm";
+    CHECK(finding::decideUnit(drawn(DxfText(4).entities().done()), c).mm == 10);
+}
+
+TEST_CASE("the scale comes from dimensions, else from the title block") {
+    DxfText t;
+    t.entities().box(0, 0, 40, 20).box(0, 60, 40, 90).text(100, 0, "SCALE 1:2").text(100, -10, "THIRD ANGLE");
+    CHECK(find(t.done()).set.sheet_scale == Approx(0.5));
+    t.dimension(0, 0, 40, 0, 0, -10, 0, "80").dimension(0, 0, 0, 20, -10, 0, 90, "40");
+    const Found f = find(t.done());
+    CHECK(f.set.sheet_scale == Approx(0.5));
+    CHECK(f.set.views[0].scale_reason.find("dimensions") != std::string::npos);
+    CHECK(f.set.withRole(Role::front)->mm_per_sheet == Approx(2));
+}
+
+TEST_CASE("between two dimensions that differ, the usual scale wins") {
+    DxfText t;
+    t.entities().box(0, 0, 80, 20).dimension(0, 0, 80, 0, 0, -10, 0, "85").dimension(0, 0, 0, 20, -10, 0, 90);
+    CHECK(find(t.done()).set.sheet_scale == Approx(1));
+}
+
+TEST_CASE("a sheet far from the origin gives the same views as one at it") {
+    auto sheet = [](double dx, double dy) {
+        DxfText t;
+        t.entities()
+            .box(dx, dy, dx + 80, dy + 20)
+            .box(dx, dy + 60, dx + 80, dy + 110)
+            .circle(dx + 20, dy + 72, 5);
+        return find(t.text(dx, dy - 40, "THIRD ANGLE").done());
+    };
+    const Found near = sheet(0, 0), far = sheet(4.5e6, -5.5e6);
+    REQUIRE(near.set.views.size() == far.set.views.size());
+    for (size_t i = 0; i < near.set.views.size(); ++i) {
+        CHECK(near.set.views[i].role == far.set.views[i].role);
+        CHECK(near.set.views[i].box_sheet.width() == Approx(far.set.views[i].box_sheet.width()));
+    }
+}
+
+TEST_CASE("labels under views give them their roles") {
+    DxfText t;
+    t.entities().box(0, 0, 80, 20).box(0, 60, 80, 110).box(120, 0, 170, 20);
+    t.text(20, -12, "FRONT VIEW").text(20, 48, "TOP VIEW").text(130, -12, "RIGHT VIEW");
+    const Found f = find(t.done());
+    CHECK(f.set.withRole(Role::front)->name == "FRONT VIEW");
+    CHECK(f.set.withRole(Role::top)->name == "TOP VIEW");
+    CHECK(f.set.withRole(Role::right));
+    CHECK(f.set.projection.convention == Convention::third);
+}
