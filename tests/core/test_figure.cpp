@@ -55,6 +55,7 @@ TEST_CASE("the union of neighbouring areas has one border") {
     const auto loops = unionLoops({&areas[0], &areas[1], &areas[2]}, 1e-4);
     REQUIRE(loops.size() == 1);
     CHECK(signedArea(loops[0]) == Approx(80 * 50));
+    CHECK(loops[0].size() == 4); // the joints that the inner lines made are gone
 }
 
 TEST_CASE("an open corner is reported with its place and gap") {

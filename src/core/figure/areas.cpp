@@ -289,6 +289,41 @@ std::vector<ClosedArea> closedAreas(const Figure& f, const std::vector<double>& 
     return r;
 }
 
+namespace {
+
+/// One edge for two that follow each other on the same line or arc; nothing when they do not.
+std::optional<AreaEdge> asOne(const AreaEdge& a, const AreaEdge& b) {
+    const bool follows = a.curve == b.curve && a.backwards == b.backwards &&
+                         std::abs(a.backwards ? a.t0 - b.t1 : a.t1 - b.t0) < 1e-9;
+    if (!follows) return std::nullopt;
+    AreaEdge r = a;
+    r.t0 = std::min(a.t0, b.t0), r.t1 = std::max(a.t1, b.t1);
+    if (auto* s = std::get_if<Segment>(&r.shape)) {
+        s->b = endOf(b.shape);
+        return r;
+    }
+    auto* arc = std::get_if<Arc>(&r.shape);
+    if (!arc) return std::nullopt;
+    arc->sweep += std::get<Arc>(b.shape).sweep;
+    return arc->full() ? std::nullopt : std::optional(r); // a whole circle stays in two halves
+}
+
+/// A border without the joints that other lines made in its edges: fewer faces for the modeller to combine.
+Loop withoutJoints(const Loop& loop) {
+    Loop r;
+    for (const AreaEdge& e : loop) {
+        if (const auto one = r.empty() ? std::nullopt : asOne(r.back(), e))
+            r.back() = *one;
+        else
+            r.push_back(e);
+    }
+    if (r.size() > 2)
+        if (const auto one = asOne(r.back(), r.front())) r.front() = *one, r.pop_back();
+    return r;
+}
+
+} // namespace
+
 std::vector<Loop> unionLoops(const std::vector<const ClosedArea*>& areas, double tol) {
     std::vector<AreaEdge> edges;
     auto take = [&](const Loop& l) {
@@ -320,7 +355,7 @@ std::vector<Loop> unionLoops(const std::vector<const ClosedArea*>& areas, double
             found = next != edges.end();
             if (found) l.push_back(*next), edges.erase(next);
         }
-        r.push_back(std::move(l));
+        r.push_back(withoutJoints(l));
     }
     std::stable_sort(r.begin(), r.end(),
                      [](const Loop& a, const Loop& b) { return (signedArea(a) > 0) > (signedArea(b) > 0); });

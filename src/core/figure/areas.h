@@ -36,8 +36,8 @@ struct OpenEnd {
 std::vector<ClosedArea> closedAreas(const Figure& f, const std::vector<double>& x,
                                     std::vector<OpenEnd>* open = nullptr);
 
-/// The borders of the union of areas of one view: common edges cancelled, loops chained; outer loops first
-/// run counter-clockwise, holes clockwise.
+/// The borders of the union of areas of one view: common edges cancelled, loops chained, joints within a line
+/// or arc taken out; outer loops first run counter-clockwise, holes clockwise.
 std::vector<Loop> unionLoops(const std::vector<const ClosedArea*>& areas, double tolerance);
 
 /// Signed area inside a loop (Green's theorem; exact for segments and arcs).
