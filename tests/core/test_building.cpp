@@ -86,6 +86,20 @@ TEST_CASE("a revolved area gives Pappus' volume, whole and in part") {
     CHECK(volume(f, {s}) == Approx(kPi * 80 * 80 * 50).epsilon(1e-9));
 }
 
+TEST_CASE("a cut goes through every body before it and none after it") {
+    const Figure f = plate();
+    Step low = through(Role::top, {{50, 25}, {20, 12}}), high = low;
+    low.reach = high.reach = Reach::between;
+    low.to = {Bound::Kind::value, {}, 8};
+    high.from = {Bound::Kind::value, {}, 5}; // the upper five of twenty; a gap stays between the two
+    const Step hole = through(Role::top, {{20, 12}}, Operation::cut);
+    CHECK(volume(f, {low, high, hole}) == Approx(80 * 50 * 13 - kPi * 25 * 13).epsilon(1e-9));
+    CHECK(volume(f, {low, hole, high}) == Approx(80 * 50 * 13 - kPi * 25 * 8).epsilon(1e-9));
+    // What nothing is left of does not stand in the way of what comes after.
+    const Step all = through(Role::top, {{50, 25}, {20, 12}}, Operation::cut);
+    CHECK(volume(f, {low, all, high}) == Approx(80 * 50 * 5).epsilon(1e-9));
+}
+
 TEST_CASE("a step that cannot be done says why and the others go on") {
     const Figure f = plate();
     NoProgress quiet;

@@ -39,25 +39,59 @@ TopoDS_Shape combined(const TopoDS_Shape& base, const std::vector<TopoDS_Shape>&
     return a.Shape();
 }
 
-TopoDS_Shape apply(Operation o, const TopoDS_Shape& base, const std::vector<TopoDS_Shape>& tools) {
-    switch (o) {
-    case Operation::add:
-        return combined<BRepAlgoAPI_Fuse>(base, tools);
-    case Operation::cut:
-        return combined<BRepAlgoAPI_Cut>(base, tools);
-    case Operation::intersect:
-        break;
-    }
-    TopoDS_Shape r = base;
-    for (const TopoDS_Shape& t : tools) r = combined<BRepAlgoAPI_Common>(r, {t});
-    return r;
-}
-
 int count(const TopoDS_Shape& s, TopAbs_ShapeEnum kind) {
     TopTools_IndexedMapOfShape m;
     TopExp::MapShapes(s, kind, m);
     return m.Extent();
 }
+
+/// The solid while it is being made: bodies whose union it is. They are joined only at the end, since a small
+/// body is cut in a fraction of the time that the whole takes: (A + B) - T = (A - T) + (B - T).
+class Parts {
+  public:
+    bool empty() const { return bodies_.empty(); }
+    void apply(Operation o, const std::vector<TopoDS_Shape>& tools) {
+        switch (o) {
+        case Operation::add:
+            bodies_.insert(bodies_.end(), tools.begin(), tools.end());
+            return;
+        case Operation::cut:
+            cut(tools);
+            return;
+        case Operation::intersect:
+            for (const TopoDS_Shape& t : tools)
+                for (TopoDS_Shape& b : bodies_) b = combined<BRepAlgoAPI_Common>(b, {t});
+            break;
+        }
+        dropEmpty();
+    }
+    TopoDS_Shape whole() const {
+        if (bodies_.empty()) return {};
+        if (bodies_.size() == 1) return bodies_.front();
+        return combined<BRepAlgoAPI_Fuse>(bodies_.front(), {bodies_.begin() + 1, bodies_.end()});
+    }
+
+  private:
+    static Bnd_Box boxOf(const TopoDS_Shape& s) {
+        Bnd_Box b;
+        BRepBndLib::Add(s, b, false);
+        return b;
+    }
+    void cut(const std::vector<TopoDS_Shape>& tools) {
+        for (TopoDS_Shape& b : bodies_) {
+            std::vector<TopoDS_Shape> near;
+            for (const TopoDS_Shape& t : tools)
+                if (!boxOf(b).IsOut(boxOf(t))) near.push_back(t);
+            if (!near.empty()) b = combined<BRepAlgoAPI_Cut>(b, near);
+        }
+        dropEmpty();
+    }
+    void dropEmpty() {
+        std::erase_if(bodies_, [](const TopoDS_Shape& b) { return count(b, TopAbs_SOLID) == 0; });
+    }
+
+    std::vector<TopoDS_Shape> bodies_;
+};
 
 /// Consecutive steps of one operation go to the modeller together: the same result in a fraction of the time.
 struct Run {
@@ -66,14 +100,14 @@ struct Run {
     std::vector<size_t> steps;
 };
 
-void flush(Run& run, BuildResult& r) {
+void flush(Run& run, Parts& parts, BuildResult& r) {
     if (run.bodies.empty()) return;
-    auto done = guarded<TopoDS_Shape>([&]() -> TopoDS_Shape {
-        if (!r.shape.IsNull()) return apply(run.operation, r.shape, run.bodies);
-        if (run.bodies.size() == 1) return run.bodies.front();
-        return apply(run.operation, run.bodies.front(), {run.bodies.begin() + 1, run.bodies.end()});
+    const auto done = guarded<Parts>([&] {
+        Parts next = parts;
+        next.apply(run.operation, run.bodies);
+        return next;
     });
-    if (done) r.shape = *done;
+    if (done) parts = *done;
     for (size_t i : run.steps) {
         r.steps[i].ok = done.has_value();
         if (!done) r.steps[i].message = done.error().message;
@@ -108,6 +142,7 @@ BuildResult build(const Figure& f, const std::vector<Step>& steps, Progress& pro
     if (steps.empty()) return r;
     const AreaSets areas(f);
     Run run;
+    Parts parts;
     for (size_t i = 0; i < steps.size(); ++i) {
         const Step& s = steps[i];
         progress.report(static_cast<double>(i) / static_cast<double>(steps.size()), "Building the solid");
@@ -122,8 +157,8 @@ BuildResult build(const Figure& f, const std::vector<Step>& steps, Progress& pro
             r.steps.back().message = body.error().message;
             continue;
         }
-        if (s.operation != run.operation) flush(run, r);
-        if (s.operation != Operation::add && r.shape.IsNull() && run.bodies.empty()) {
+        if (s.operation != run.operation) flush(run, parts, r);
+        if (s.operation != Operation::add && parts.empty() && run.bodies.empty()) {
             r.steps.back().message = fmt::format("there is nothing yet to {}", nameOf(s.operation));
             continue;
         }
@@ -131,7 +166,12 @@ BuildResult build(const Figure& f, const std::vector<Step>& steps, Progress& pro
         run.bodies.push_back(*body);
         run.steps.push_back(i);
     }
-    flush(run, r);
+    flush(run, parts, r);
+    const auto whole = guarded<TopoDS_Shape>([&] { return parts.whole(); });
+    if (whole)
+        r.shape = *whole;
+    else
+        r.steps.back().ok = false, r.steps.back().message = whole.error().message;
     if (r.shape.IsNull()) return r;
     auto unified = guarded<TopoDS_Shape>([&]() -> TopoDS_Shape {
         ShapeUpgrade_UnifySameDomain u(r.shape, true, true, false);
