@@ -27,10 +27,13 @@ int matches(const std::vector<double>& a, const std::vector<double>& b, double t
     return static_cast<int>(std::count_if(a.begin(), a.end(), [&](double x) { return has(b, x, tol); }));
 }
 
-/// Sheet place in the middle of a view's edge at a value of one of its axes.
+/// Sheet place of a line end of a view at a value of one of its axes.
 Vec2 endOf(const Figure& f, const View& v, Axis axis, double value) {
     const FigureView& fv = *f.viewById(v.id);
-    const Vec2 c = fv.box.centre();
+    Vec2 c = fv.box.centre();
+    for (const Mark& m : f.marks)
+        if (m.view == v.id && m.axis == axis && m.value == value && !m.others.empty())
+            c = {m.others.front(), m.others.front()};
     return fv.to_model.inverse()(fv.axes.right == axis ? Vec2{value, c.y} : Vec2{c.x, value});
 }
 
