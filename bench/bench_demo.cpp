@@ -25,7 +25,7 @@ const Document& built() {
         Document r = Document::open(PRISM_DEMO "/roller-bracket.dxf", g_quiet).value();
         const Model& m = r.model();
         Choices c = r.choices();
-        c.steps = propose(m.figure, centreLines(m.drawing, m.views, m.figure), g_quiet)->steps;
+        c.steps = propose(m.figure, centreLines(*m.drawing, m.views, m.figure), g_quiet)->steps;
         if (!r.apply("Build", c, g_quiet)) std::abort();
         return r;
     }();
@@ -44,7 +44,7 @@ BENCHMARK(reading)->Unit(benchmark::kMillisecond);
 
 void viewFinding(benchmark::State& s) {
     const Model& m = built().model();
-    for (auto _ : s) benchmark::DoNotOptimize(findViews(m.drawing, m.sheet, {}, g_quiet));
+    for (auto _ : s) benchmark::DoNotOptimize(findViews(*m.drawing, m.sheet, {}, g_quiet));
     target(s, 20);
 }
 BENCHMARK(viewFinding)->Unit(benchmark::kMillisecond);
@@ -52,8 +52,8 @@ BENCHMARK(viewFinding)->Unit(benchmark::kMillisecond);
 void figureAndLedger(benchmark::State& s) {
     const Model& m = built().model();
     for (auto _ : s) {
-        const Figure f = buildFigure(m.drawing, m.sheet, m.views);
-        benchmark::DoNotOptimize(makeLedger(m.drawing, m.views, f));
+        const Figure f = buildFigure(*m.drawing, m.sheet, m.views);
+        benchmark::DoNotOptimize(makeLedger(*m.drawing, m.views, f));
     }
     target(s, 30);
 }
@@ -101,7 +101,7 @@ BENCHMARK(changeOfADimension)->Unit(benchmark::kMillisecond);
 
 void proposing(benchmark::State& s) {
     const Model& m = built().model();
-    const auto lines = centreLines(m.drawing, m.views, m.figure);
+    const auto lines = centreLines(*m.drawing, m.views, m.figure);
     for (auto _ : s) benchmark::DoNotOptimize(propose(m.figure, lines, g_quiet));
     target(s, 2000);
 }
@@ -130,8 +130,9 @@ void readingGrowth(benchmark::State& s) {
 BENCHMARK(readingGrowth)->RangeMultiplier(4)->Range(64, 16384)->Unit(benchmark::kMillisecond)->Complexity();
 
 void cleaningGrowth(benchmark::State& s) {
-    const Drawing d = readDrawing(manyPlates(static_cast<int>(s.range(0))), g_quiet).value();
-    for (auto _ : s) benchmark::DoNotOptimize(clean(d, {}));
+    const auto d = std::make_shared<const Drawing>(
+        readDrawing(manyPlates(static_cast<int>(s.range(0))), g_quiet).value());
+    for (auto _ : s) benchmark::DoNotOptimize(clean(d, {}, {}));
     s.SetComplexityN(s.range(0) * 5);
 }
 BENCHMARK(cleaningGrowth)->RangeMultiplier(4)->Range(64, 16384)->Unit(benchmark::kMillisecond)->Complexity();

@@ -7,9 +7,9 @@
 // Any bytes as a drawing: read, cleaned and searched for views. Nothing may crash or hang.
 extern "C" int LLVMFuzzerTestOneInput(const uint8_t* data, size_t size) {
     prism::NoProgress quiet;
-    const auto d = prism::readDrawing({reinterpret_cast<const char*>(data), size}, quiet);
+    auto d = prism::readDrawing({reinterpret_cast<const char*>(data), size}, quiet);
     if (!d || d->entities.size() > 2000) return 0;
-    const prism::CleanSheet s = prism::clean(*d, {});
-    prism::findViews(*d, s, {}, quiet);
+    const prism::CleanSheet s = prism::clean(std::make_shared<const prism::Drawing>(std::move(*d)), {}, {});
+    prism::findViews(*s.drawing, s, {}, quiet);
     return 0;
 }

@@ -14,6 +14,9 @@ int main(int argc, char** argv) {
         CLI::App* s = app.add_subcommand(name, help);
         s->add_option("FILE", q.file, "a drawing or a project (.uprism)")->required();
         s->add_flag("--json", q.json, "print one JSON object on standard output");
+        s->add_option("--layout", q.layout,
+                      "read this layout of the drawing (\"Model\" or a paper layout's name)");
+        s->add_option("--page", q.page, "read this page, from 1")->check(CLI::Range(1, 100000));
         s->callback([&q, run] { q.run = run; });
         return s;
     };
@@ -22,7 +25,8 @@ int main(int argc, char** argv) {
         s->add_option("--save", q.save, "write the project (.uprism)");
         s->add_option("--steps", q.steps, "take the build list from this file (JSON)");
     };
-    verb("read", "what the file holds", runRead);
+    verb("read", "what the file holds", runRead)
+        ->add_flag("--entities", q.entities, "with --json: every line and text as read, and as repaired");
     verb("views", "views, angle, unit, scale and ties", runViews);
     verb("check", "whether the views and dimensions agree", runCheck);
     outputs(verb("build", "build the solid; by proposal when there are no steps", runBuild));

@@ -23,7 +23,7 @@ Json dimensionReport(const Model& m, const Dimension& d) {
     return {{"id", d.id},
             {"handle", d.handle},
             {"kind", nameOf(d.kind)},
-            {"layer", m.drawing.layers[d.layer].name},
+            {"layer", m.drawing->layers[d.layer].name},
             {"text", d.text},
             {"measured", d.measured},
             {"value", d.value * mm},
@@ -56,7 +56,7 @@ Json proofSummary(const Model& m) {
 } // namespace
 
 Json readReport(const Model& m) {
-    const Drawing& d = m.drawing;
+    const Drawing& d = *m.drawing;
     Json layers = Json::array(), notRead = Json::array(), dimensions = Json::array(),
          cleaning = Json::array();
     std::vector<int> count(d.layers.size(), 0);
@@ -72,14 +72,21 @@ Json readReport(const Model& m) {
         notRead.push_back({{"type", n.type}, {"count", n.count}, {"reason", n.reason}});
     for (const Dimension& x : d.dimensions) dimensions.push_back(dimensionReport(m, x));
     std::map<std::string, std::vector<Vec2>> kinds;
-    for (const Repair& r : m.sheet.repairs) kinds[r.kind].push_back(r.at);
+    for (const Repair& r : m.sheet.repairs)
+        if (r.on) kinds[r.kind].push_back(r.at);
     for (const auto& [kind, at] : kinds) {
         Json places = Json::array();
-        for (Vec2 p : at) places.push_back(point(p));
+        for (Vec2 p : at) places.push_back(point(m.sheet.to_file(p)));
         cleaning.push_back({{"kind", kind}, {"count", at.size()}, {"at", places}});
     }
-    return {{"format", d.format}, {"version", d.version}, {"unit", unitReport(m)},    {"layers", layers},
-            {"counts", d.counts}, {"not_read", notRead},  {"dimensions", dimensions}, {"cleaning", cleaning}};
+    Json loose = Json::array();
+    for (const LooseEnd& e : m.sheet.loose_ends)
+        loose.push_back({{"handle", d.entities[e.entity].handle},
+                         {"at", point(m.sheet.to_file(e.at))},
+                         {"gap_sheet", e.gap}});
+    return {{"format", d.format},       {"version", d.version}, {"layouts", d.layouts}, {"layout", d.layout},
+            {"unit", unitReport(m)},    {"layers", layers},     {"counts", d.counts},   {"not_read", notRead},
+            {"dimensions", dimensions}, {"cleaning", cleaning}, {"loose_ends", loose}};
 }
 
 Json viewsReport(const Model& m) {
@@ -122,7 +129,7 @@ Json checkReport(const Model& m) {
     Json findings = Json::array();
     for (const Finding& f : m.findings) {
         Json at = Json::array();
-        for (Vec2 p : f.at_sheet) at.push_back(point(p));
+        for (Vec2 p : f.at_sheet) at.push_back(point(m.sheet.to_file(p)));
         findings.push_back({{"kind", f.kind},
                             {"severity", nameOf(f.severity)},
                             {"message", f.message},
@@ -179,7 +186,7 @@ Json proofReport(const Model& m) {
                    {"from", point(startOf(p.shape))},
                    {"to", point(endOf(p.shape))},
                    {"length", p.length}};
-            if (p.curve >= 0) l["handle"] = m.drawing.entities[m.figure.curves[p.curve].entity].handle;
+            if (p.curve >= 0) l["handle"] = m.drawing->entities[m.figure.curves[p.curve].entity].handle;
             lines.push_back(l);
         }
         j["views"][i]["unmatched"] = lines;

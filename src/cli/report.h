@@ -9,6 +9,8 @@ namespace prism::cli {
 using Json = nlohmann::ordered_json;
 
 Json readReport(const Model& m);
+/// Every line and text, in file coordinates, as read; for lines that a repair changed also as repaired.
+Json entitiesReport(const Model& m);
 Json viewsReport(const Model& m);
 Json checkReport(const Model& m);
 Json buildReport(const Model& m);

@@ -38,7 +38,7 @@ int statusOf(const Model& m) {
 
 /// The document, with steps from a file or from a proposal when it has none and needs some.
 Result<Document> opened(const Request& q, bool needsSteps) {
-    auto d = Document::open(q.file, g_quiet);
+    auto d = Document::open(q.file, {q.layout, q.page}, g_quiet);
     if (!d || !needsSteps) return d;
     Choices c = d->choices();
     if (!q.steps.empty()) {
@@ -50,7 +50,7 @@ Result<Document> opened(const Request& q, bool needsSteps) {
         c.steps = std::move(*steps);
     } else if (c.steps.empty()) {
         const Model& m = d->model();
-        auto p = propose(m.figure, centreLines(m.drawing, m.views, m.figure), g_quiet);
+        auto p = propose(m.figure, centreLines(*m.drawing, m.views, m.figure), g_quiet);
         if (!p) return tl::make_unexpected(p.error());
         c.steps = std::move(p->steps);
     }
@@ -96,11 +96,15 @@ int runRead(const Request& q) {
     const auto d = opened(q, false);
     if (!d) return complain(d.error());
     const Model& m = d->model();
-    if (q.json) return print(readReport(m)), kDone;
-    fmt::print("{} {}: {} lines, {} dimensions, {} texts, unit {} ({})\n", m.drawing.format,
-               m.drawing.version, m.drawing.entities.size(), m.drawing.dimensions.size(),
-               m.drawing.texts.size(), m.views.unit.used, m.views.unit.reason);
-    for (const NotRead& n : m.drawing.not_read)
+    if (q.json) {
+        Json j = readReport(m);
+        if (q.entities) j.update(entitiesReport(m));
+        return print(j), kDone;
+    }
+    fmt::print("{} {}: {} lines, {} dimensions, {} texts, unit {} ({})\n", m.drawing->format,
+               m.drawing->version, m.drawing->entities.size(), m.drawing->dimensions.size(),
+               m.drawing->texts.size(), m.views.unit.used, m.views.unit.reason);
+    for (const NotRead& n : m.drawing->not_read)
         fmt::print("not read: {} {} ({})\n", n.count, n.type, n.reason);
     return kDone;
 }

@@ -1,4 +1,5 @@
 #pragma once
+#include <optional>
 #include <string>
 #include <vector>
 
@@ -10,7 +11,9 @@ inline constexpr int kDone = 0, kFindings = 1, kUsage = 2, kUnreadable = 3, kImp
 struct Request {
     std::string file, output, save, steps;
     std::vector<std::string> changes;
-    bool json = false;
+    bool json = false, entities = false;
+    std::optional<std::string> layout;
+    int page = 1;
     int (*run)(const Request&) = nullptr;
 };
 

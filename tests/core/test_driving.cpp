@@ -34,7 +34,7 @@ std::string named(const Document& d, const std::string& text, Role view, double 
     for (const LedgerEntry& e : d.model().ledger.entries) {
         if (e.text != text || d.model().views.views[e.view].role != view) continue;
         const double off =
-            nearX < 0 ? 0 : std::abs(d.model().drawing.dimensions[e.dimension].text_at.x - nearX);
+            nearX < 0 ? 0 : std::abs(d.model().drawing->dimensions[e.dimension].text_at.x - nearX);
         if (off < best) best = off, found = e.name;
     }
     INFO(text);

@@ -221,7 +221,7 @@ TEST_CASE("every entity of the sheets by another program is read or listed") {
     for (const Sample& s : samples()) {
         INFO(s.name);
         const Document doc = opened(s.path);
-        const Drawing& d = doc.model().drawing;
+        const Drawing& d = *doc.model().drawing;
         CHECK(d.not_read.empty());
         CHECK(d.dimensions.size() >= s.truth["dimensions"].size());
         for (const Json& t : s.truth["dimensions"]) {

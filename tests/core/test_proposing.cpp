@@ -16,7 +16,7 @@ Document proposed(const std::string& path) {
     NoProgress quiet;
     Document d = opened(path);
     const Model& m = d.model();
-    const auto p = propose(m.figure, centreLines(m.drawing, m.views, m.figure), quiet);
+    const auto p = propose(m.figure, centreLines(*m.drawing, m.views, m.figure), quiet);
     INFO((p ? std::string() : p.error().message));
     REQUIRE(p);
     Choices c = d.choices();

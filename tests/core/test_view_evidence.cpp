@@ -129,14 +129,14 @@ TEST_CASE("every line belongs to one view or is left out, on all sheets") {
         INFO(s.name);
         const Document d = opened(s.path);
         const Model& m = d.model();
-        std::vector<int> times(m.drawing.entities.size(), 0);
+        std::vector<int> times(m.drawing->entities.size(), 0);
         for (const View& v : m.views.views) {
             for (int e : v.entities) ++times[e];
             for (int e : v.centre_lines) ++times[e];
         }
         for (const LeftOut& l : m.views.left_out)
             for (int e : l.entities) ++times[e];
-        for (const Entity& e : m.drawing.entities) {
+        for (const Entity& e : m.drawing->entities) {
             const LineRole r = m.sheet.entity_roles[e.id];
             const bool part = r == LineRole::outline || r == LineRole::hidden;
             CHECK(times[e.id] <= 1);

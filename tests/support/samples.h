@@ -25,6 +25,11 @@ Document opened(const std::string& path);
 /// Reads a drawing from DXF text.
 Drawing drawn(const std::string& dxf);
 
+/// Roles and repairs of a drawing held by value.
+inline CleanSheet clean(const Drawing& d, const LayerChoices& layers, const RepairChoices& repairs = {}) {
+    return prism::clean(std::make_shared<const Drawing>(d), layers, repairs);
+}
+
 /// Writes a small DXF by hand: groups of code and value, in the order they are given.
 class DxfText {
   public:

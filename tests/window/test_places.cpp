@@ -91,7 +91,7 @@ TEST_CASE("lines are boxed on the sheet and put out of their view and back") {
     REQUIRE(d.window.session().chosen().entities.size() >= 1);
     const int circle = [&] {
         for (int e : d.window.session().chosen().entities)
-            if (d.model().drawing.entities[e].type == "CIRCLE") return e;
+            if (d.model().drawing->entities[e].type == "CIRCLE") return e;
         return -1;
     }();
     REQUIRE(circle >= 0);

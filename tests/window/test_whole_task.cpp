@@ -99,7 +99,7 @@ TEST_CASE("a person takes the bracket from the drawing to a changed solid as STE
         TestDesk d;
         d.withFileDialog("ctrl+o", PRISM_DEMO "/roller-bracket.dxf");
         REQUIRE(d.window.session().hasSheet());
-        CHECK(d.model().drawing.dimensions.size() == 25);
+        CHECK(d.model().drawing->dimensions.size() == 25);
 
         // Views: the wrong angle by a slip, seen and undone.
         d.goTo(MainWindow::views);

@@ -44,12 +44,12 @@ SheetPlace::SheetPlace(Desk desk, QWidget* parent) : Place(desk, parent) {
     body()->addLayout(row, 1);
 
     connect(&layers_->rows(), &RowModel::ticked, this, [this](int row, int, bool on) {
-        const std::string name = model().drawing.layers[row].name;
+        const std::string name = model().drawing->layers[row].name;
         desk_.session.change(on ? tr("Layer on") : tr("Layer off"),
                              [name, on](Choices& c) { c.layers.on[name] = on; });
     });
     connect(&layers_->rows(), &RowModel::edited, this, [this](int row, int, const QString& text) {
-        const std::string name = model().drawing.layers[row].name;
+        const std::string name = model().drawing->layers[row].name;
         if (const auto role = lineRoleNamed(text.toStdString()))
             desk_.session.change(tr("Role of a layer"),
                                  [name, role](Choices& c) { c.layers.role[name] = *role; });
@@ -57,24 +57,24 @@ SheetPlace::SheetPlace(Desk desk, QWidget* parent) : Place(desk, parent) {
     connect(layers_, &RowTable::rowPointed, this, [this](int row) {
         Marked m;
         if (row >= 0 && ready())
-            for (const Entity& e : model().drawing.entities)
+            for (const Entity& e : model().drawing->entities)
                 if (e.layer == row) m.entities.insert(e.id);
         desk_.session.setPointed(std::move(m));
     });
     connect(all, &QPushButton::clicked, this, [this] {
-        desk_.session.change(tr("All layers on"), [names = model().drawing.layers](Choices& c) {
+        desk_.session.change(tr("All layers on"), [names = model().drawing->layers](Choices& c) {
             for (const Layer& l : names) c.layers.on[l.name] = true;
         });
     });
     connect(part, &QPushButton::clicked, this, [this] {
         std::set<int> keep;
-        for (const Entity& e : model().drawing.entities) {
+        for (const Entity& e : model().drawing->entities) {
             const LineRole r = model().sheet.entity_roles[e.id];
             if (r == LineRole::outline || r == LineRole::hidden || r == LineRole::centre)
                 keep.insert(e.layer);
         }
-        for (const Dimension& d : model().drawing.dimensions) keep.insert(d.layer);
-        desk_.session.change(tr("Part lines only"), [names = model().drawing.layers, keep](Choices& c) {
+        for (const Dimension& d : model().drawing->dimensions) keep.insert(d.layer);
+        desk_.session.change(tr("Part lines only"), [names = model().drawing->layers, keep](Choices& c) {
             for (size_t i = 0; i < names.size(); ++i)
                 c.layers.on[names[i].name] = keep.contains(static_cast<int>(i));
         });
@@ -88,12 +88,12 @@ SheetPlace::SheetPlace(Desk desk, QWidget* parent) : Place(desk, parent) {
 
 void SheetPlace::layersInto(RowTable& t) {
     const Model& m = model();
-    std::vector<int> lines(m.drawing.layers.size()), dims(m.drawing.layers.size());
-    for (const Entity& e : m.drawing.entities) ++lines[e.layer];
-    for (const Dimension& d : m.drawing.dimensions) ++dims[d.layer];
+    std::vector<int> lines(m.drawing->layers.size()), dims(m.drawing->layers.size());
+    for (const Entity& e : m.drawing->entities) ++lines[e.layer];
+    for (const Dimension& d : m.drawing->dimensions) ++dims[d.layer];
     std::vector<std::vector<Cell>> rows;
-    for (size_t i = 0; i < m.drawing.layers.size(); ++i) {
-        const Layer& l = m.drawing.layers[i];
+    for (size_t i = 0; i < m.drawing->layers.size(); ++i) {
+        const Layer& l = m.drawing->layers[i];
         Cell name = Cell::of(QString::fromStdString(l.name));
         name.checked = m.sheet.layer_on[i];
         name.tip = tr("Tick to show and use the layer");
@@ -112,7 +112,7 @@ void SheetPlace::layersInto(RowTable& t) {
 void SheetPlace::leftOutInto(RowTable& t) {
     const Model& m = model();
     std::vector<std::vector<Cell>> rows;
-    for (const NotRead& n : m.drawing.not_read)
+    for (const NotRead& n : m.drawing->not_read)
         rows.push_back({Cell::state(theme::Glyph::warning, QString::fromStdString(n.type)),
                         Cell::number(QString::number(n.count)), Cell::of(sentence(n.reason))});
     std::map<std::string, int> repairs;
@@ -138,9 +138,9 @@ void SheetPlace::refresh() {
     reason_->setText(sentence(m.views.unit.reason));
     int off = 0, lost = 0;
     for (bool on : m.sheet.layer_on) off += !on;
-    for (const NotRead& n : m.drawing.not_read) lost += n.count;
+    for (const NotRead& n : m.drawing->not_read) lost += n.count;
     QString lead =
-        tr("%1 read").arg(counted(static_cast<int>(m.drawing.entities.size()), tr("line"), tr("lines")));
+        tr("%1 read").arg(counted(static_cast<int>(m.drawing->entities.size()), tr("line"), tr("lines")));
     lead += lost ? tr(", %1 not read: see the list").arg(counted(lost, tr("thing"), tr("things")))
                  : tr("; everything in the file was read");
     if (off) lead += tr(". %1 off").arg(counted(off, tr("layer is"), tr("layers are")));
@@ -149,9 +149,9 @@ void SheetPlace::refresh() {
 
 PlaceState SheetPlace::state() const {
     if (!ready()) return {theme::Glyph::idle, tr("nothing open")};
-    const bool lost = !model().drawing.not_read.empty();
+    const bool lost = !model().drawing->not_read.empty();
     return {lost ? theme::Glyph::warning : theme::Glyph::good,
-            tr("%1 lines").arg(model().drawing.entities.size())};
+            tr("%1 lines").arg(model().drawing->entities.size())};
 }
 
 } // namespace prism::app

@@ -87,7 +87,7 @@ void ViewsPlace::moveChosen() {
     if (target_->currentIndex() < static_cast<int>(model().views.views.size()))
         key = model().views.views[target_->currentIndex()].key;
     std::vector<std::string> lines;
-    for (int e : desk_.session.chosen().entities) lines.push_back(keyOf(model().drawing.entities[e]));
+    for (int e : desk_.session.chosen().entities) lines.push_back(keyOf(model().drawing->entities[e]));
     desk_.session.change(tr("Lines into a view"), [lines, key](Choices& c) {
         for (const std::string& l : lines) c.views.moved[l] = key;
     });

@@ -222,7 +222,7 @@ void Session::propose() {
         if (!document_) return;
         start("Looking for a solid", [this, model = shown_->model](Progress& p) -> std::function<void()> {
             auto found =
-                prism::propose(model->figure, centreLines(model->drawing, model->views, model->figure), p);
+                prism::propose(model->figure, centreLines(*model->drawing, model->views, model->figure), p);
             if (!found)
                 return [this, e = found.error()] {
                     if (e.code != ErrorCode::cancelled)
@@ -284,7 +284,7 @@ Marked Session::markedOf(const Finding& f) const {
     m.places = f.at_sheet;
     m.entities.insert(f.entities.begin(), f.entities.end());
     for (const std::string& h : f.handles)
-        for (const Dimension& d : model().drawing.dimensions)
+        for (const Dimension& d : model().drawing->dimensions)
             if (d.handle == h) m.dimensions.insert(d.id);
     return m;
 }

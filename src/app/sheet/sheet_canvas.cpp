@@ -123,17 +123,17 @@ void SheetCanvas::describe(int line, int dimension) {
             if (e.dimension == dimension)
                 return emit pointedAt(tr("%1 = %2 (%3). Double-click to change it.")
                                           .arg(QString::fromStdString(e.name),
-                                               QString::fromStdString(m.drawing.dimensions[dimension].text),
+                                               QString::fromStdString(m.drawing->dimensions[dimension].text),
                                                nameOf(e.state)));
         return;
     }
     if (line < 0) return emit pointedAt({});
-    const Entity& e = m.drawing.entities[line];
+    const Entity& e = m.drawing->entities[line];
     const int v = m.views.view_of_entity[line];
     const QString view = v >= 0 ? tr("%1 view").arg(nameOf(m.views.views[v].role)) : tr("in no view");
     emit pointedAt(tr("%1 on layer %2, %3, %4")
                        .arg(QString::fromStdString(e.type),
-                            QString::fromStdString(m.drawing.layers[e.layer].name),
+                            QString::fromStdString(m.drawing->layers[e.layer].name),
                             nameOf(m.sheet.entity_roles[line]), view));
 }
 

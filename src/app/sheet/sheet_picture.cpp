@@ -84,20 +84,20 @@ void SheetPicture::rebuild(const Shown& s) {
     const Model& m = *s.model;
     lines_.clear(), dimensions_.clear(), dimension_boxes_.clear(), dimension_on_.clear(), patterns_.clear();
     box_ = views_box_ = {};
-    for (const Entity& e : m.drawing.entities) {
+    for (const Entity& e : m.drawing->entities) {
         if (!m.sheet.layer_on[e.layer] || (e.curves.empty() && !e.point)) continue;
         Line l{e.id, m.views.view_of_entity[e.id], m.sheet.entity_roles[e.id], {}, s.sheet.curves[e.id], {}};
         if (e.point) { // a point is drawn as a small cross
-            const double h = 0.004 * m.drawing.box().diagonal();
+            const double h = 0.004 * m.drawing->box().diagonal();
             l.curves = {Segment{*e.point - Vec2{h, 0}, *e.point + Vec2{h, 0}},
                         Segment{*e.point - Vec2{0, h}, *e.point + Vec2{0, h}}};
         }
         for (const Curve& c : l.curves) l.path.addPath(pathOf(c)), l.box.add(boxOf(c));
         box_.add(l.box);
         if (l.view >= 0) views_box_.add(l.box);
-        const LineType* t = m.drawing.lineType(e.line_type);
+        const LineType* t = m.drawing->lineType(e.line_type);
         if (t && !t->pattern.empty() && !patterns_.contains(l.role))
-            for (double d : t->pattern) patterns_[l.role].push_back(d * m.drawing.line_type_scale);
+            for (double d : t->pattern) patterns_[l.role].push_back(d * m.drawing->line_type_scale);
         lines_.push_back(std::move(l));
     }
     for (const Dimension& d : s.sheet.dimensions) {
@@ -155,7 +155,7 @@ void SheetPicture::paintDimension(QPainter& p, int id, double scale, const QColo
 }
 
 void SheetPicture::paintTexts(QPainter& p, const Shown& s, double scale, const Box2& visible) const {
-    for (const SheetText& t : s.model->drawing.texts)
+    for (const SheetText& t : s.model->drawing->texts)
         if (s.model->sheet.layer_on[t.layer] && t.height * scale >= 3 &&
             visible.grown(t.height * 20).contains(t.position))
             paintText(p, QString::fromStdString(t.content), t.position, t.height, t.rotation, t.halign,

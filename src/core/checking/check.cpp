@@ -25,48 +25,97 @@ std::vector<Finding> check(const CheckInput& in, Progress& progress) {
 
 namespace checks {
 
-void outlines(const CheckInput& in, std::vector<Finding>& out) {
-    std::vector<OpenEnd> open;
-    closedAreas(in.figure, in.figure.drawn, &open);
-    std::vector<std::pair<const OpenEnd*, size_t>> told;
-    for (const OpenEnd& e : open) {
-        const FigureCurve& c = in.figure.curves[e.curve];
-        const bool outline = c.role == LineRole::outline;
-        if (!outline || e.gap > 0.02 * in.figure.size) continue; // a hidden line may end where it likes
-        const std::string& handle = in.drawing.entities[c.entity].handle;
-        const auto facing = std::find_if(told.begin(), told.end(), [&](const auto& t) {
-            return t.first->view == e.view && distance(t.first->at, e.at) <= 1.01 * e.gap;
-        });
-        if (facing != told.end()) { // the other end of a gap that is told already
-            out[facing->second].entities.push_back(c.entity);
-            out[facing->second].handles.push_back(handle);
-            continue;
-        }
-        const View& v = in.views.views[e.view];
-        Finding f;
-        f.kind = "outline_open";
-        f.severity = Severity::error;
-        f.message = fmt::format("The outline of the {} view is open by {:.3f} mm", nameOf(v.role), e.gap);
-        f.views = {e.view};
-        f.entities = {c.entity};
-        f.handles = {handle};
-        f.at_sheet = {v.toModel().inverse()(e.at)};
-        f.numbers["gap"] = e.gap;
-        told.emplace_back(&e, out.size());
+namespace {
+
+Finding aboutLine(const CheckInput& in, const std::vector<int>& entities, Vec2 at) {
+    Finding f;
+    f.kind = "outline_open";
+    f.entities = entities;
+    for (int e : entities) {
+        f.handles.push_back(in.drawing.entities[e].handle);
+        if (const int v = in.views.view_of_entity[e]; v >= 0 && f.views.empty()) f.views = {v};
+    }
+    f.at_sheet = {at};
+    return f;
+}
+
+double modelLength(const CheckInput& in, const Finding& f, double sheet) {
+    return sheet * (f.views.empty() ? in.views.unit.mm : in.views.views[f.views[0]].mm_per_sheet);
+}
+
+std::string outlineOf(const CheckInput& in, const Finding& f) {
+    return f.views.empty()
+               ? "The outline"
+               : fmt::format("The outline of the {} view", nameOf(in.views.views[f.views[0]].role));
+}
+
+bool setAside(const CheckInput& in, const Finding& f) {
+    return f.views.empty() || in.views.views[f.views[0]].role == Role::pictorial;
+}
+
+/// A gap that a repair closed, or left because it is switched off.
+void closedGap(const CheckInput& in, const Repair& r, std::vector<Finding>& out) {
+    Finding f = aboutLine(in, r.entities, r.at);
+    if (setAside(in, f)) return;
+    const double gap = modelLength(in, f, r.size);
+    f.numbers["gap"] = gap;
+    f.severity = r.on ? Severity::warning : Severity::error;
+    f.message = fmt::format("{} is open by {:.3f} mm{}", outlineOf(in, f), gap,
+                            r.on ? "; a repair closes it" : "; its repair is switched off");
+    if (!r.on) f.repair = "Switch the repair on again in Sheet";
+    out.push_back(std::move(f));
+}
+
+/// Ends that meet nothing: two that face each other leave the outline open; a single one may be meant (an
+/// edge that runs out into a rounding).
+void looseEnds(const CheckInput& in, std::vector<Finding>& out) {
+    const auto& loose = in.sheet.loose_ends;
+    std::vector<bool> told(loose.size(), false);
+    for (size_t i = 0; i < loose.size(); ++i) {
+        if (told[i]) continue;
+        Finding f = aboutLine(in, {loose[i].entity}, loose[i].at);
+        if (setAside(in, f)) continue;
+        for (size_t j = i + 1; j < loose.size(); ++j)
+            if (!told[j] &&
+                distance(loose[i].at, loose[j].at) <= 1.01 * std::min(loose[i].gap, loose[j].gap)) {
+                told[j] = true;
+                f.entities.push_back(loose[j].entity);
+                f.handles.push_back(in.drawing.entities[loose[j].entity].handle);
+                f.at_sheet.push_back(loose[j].at);
+                break;
+            }
+        const bool facing = f.at_sheet.size() > 1;
+        const double gap = modelLength(in, f, loose[i].gap);
+        f.severity = facing ? Severity::error : Severity::note;
+        f.message = facing ? fmt::format("{} is open by {:.3f} mm, too wide to be closed unasked",
+                                         outlineOf(in, f), gap)
+                           : fmt::format("{} has a line that ends {:.3f} mm from the nearest other",
+                                         outlineOf(in, f), gap);
+        if (facing) f.repair = "Allow a wider gap in Sheet, or add the missing line";
+        f.numbers["gap"] = gap;
         out.push_back(std::move(f));
     }
+}
+
+void repeats(const CheckInput& in, const Repair& r, std::vector<Finding>& out) {
+    Finding f = aboutLine(in, r.entities, r.at);
+    f.kind = "duplicate_geometry";
+    f.severity = Severity::note;
+    f.message = r.kind == "duplicate"   ? "A line is drawn twice; one copy is set aside"
+                : r.kind == "contained" ? "A line lies within a longer one; it is set aside"
+                                        : "Lines overlap; they are made into one";
+    out.push_back(std::move(f));
+}
+
+} // namespace
+
+void outlines(const CheckInput& in, std::vector<Finding>& out) {
+    looseEnds(in, out);
     for (const Repair& r : in.sheet.repairs) {
-        if (r.kind == "speck") continue;
-        const Entity& e = in.drawing.entities[r.entities.front()];
-        Finding f;
-        f.kind = "duplicate_geometry";
-        f.severity = Severity::note;
-        f.message = r.kind == "duplicate" ? "A line is drawn twice; one copy is set aside"
-                                          : "A line lies within a longer one; it is set aside";
-        f.entities = r.entities;
-        f.handles = {e.handle};
-        f.at_sheet = {r.at};
-        out.push_back(std::move(f));
+        if (r.kind == "gap_closed" || r.kind == "corner_extended")
+            closedGap(in, r, out);
+        else if (r.kind == "duplicate" || r.kind == "contained" || r.kind == "overlapping")
+            repeats(in, r, out);
     }
 }
 

@@ -1,7 +1,10 @@
 #pragma once
 #include "core/base/progress.h"
 #include "core/base/tolerances.h"
+#include "core/cleaning/repair.h"
 #include "core/drawing/drawing.h"
+
+#include <memory>
 
 namespace prism {
 
@@ -12,20 +15,21 @@ struct LayerChoices {
     friend bool operator==(const LayerChoices&, const LayerChoices&) = default;
 };
 
-/// One recorded repair: nothing is deleted, entities are only set aside.
-struct Repair {
-    std::string kind;          ///< "duplicate", "contained" or "speck"
-    std::vector<int> entities; ///< the ones set aside
-    Vec2 at;                   ///< a place to look at
-};
-
 /// The drawing with roles and recorded repairs on top.
 struct CleanSheet {
-    std::vector<LineRole> layer_roles;  ///< by layer index
-    std::vector<bool> layer_on;         ///< by layer index
-    std::vector<LineRole> entity_roles; ///< by entity id
-    std::vector<bool> in_use;           ///< by entity id: layer on and not set aside by a repair
+    /// What the later stages work on: the drawing as read when no repair changed a line, else a copy with the
+    /// same entities under the same ids.
+    std::shared_ptr<const Drawing> drawing;
+    std::vector<LineRole> layer_roles;      ///< by layer index
+    std::vector<std::string> layer_reasons; ///< by layer index: what the role was guessed from
+    std::vector<bool> layer_on;             ///< by layer index
+    std::vector<LineRole> entity_roles;     ///< by entity id
+    std::vector<bool> in_use;               ///< by entity id: layer on and not set aside by a repair
     std::vector<Repair> repairs;
+    std::vector<LooseEnd> loose_ends;
+    double gap = 0;  ///< widest gap that is closed, sheet units
+    Affine2 to_file; ///< from the repaired drawing to the coordinates of the file; other than unity only for
+                     ///< a turned sheet
     Tolerances tolerances;
 };
 
@@ -38,7 +42,10 @@ LineRole roleOfLineType(const Drawing& d, const std::string& name);
 /// Role of a layer from the words in its name; unknown when none is telling.
 LineRole roleOfLayerName(const std::string& name);
 
-/// Gives every entity a role, sets aside exact duplicates, lines contained in longer ones, and specks.
-CleanSheet clean(const Drawing& d, const LayerChoices& choices);
+/// Gives every layer and entity a role.
+void assignRoles(const Drawing& d, const LayerChoices& choices, CleanSheet& s);
+
+/// Roles, then repairs; an undamaged sheet is left as it is.
+CleanSheet clean(std::shared_ptr<const Drawing> d, const LayerChoices& layers, const RepairChoices& repairs);
 
 } // namespace prism

@@ -1,8 +1,8 @@
-#include "core/cleaning/repeats.h"
+#include "core/cleaning/workbench.h"
 
 #include <tuple>
 
-namespace prism {
+namespace prism::repairing {
 namespace {
 
 /// A straight line as an interval on its carrier, quantised so that equal carriers sort together.
@@ -13,12 +13,6 @@ struct OnCarrier {
     auto key() const { return std::tie(angle, offset); }
 };
 
-/// Only the part's own lines are repaired; border, notes and the like stay as drawn.
-bool isPartLine(const CleanSheet& s, const Entity& e) {
-    const LineRole r = s.entity_roles[e.id];
-    return s.in_use[e.id] && (r == LineRole::outline || r == LineRole::hidden || r == LineRole::centre);
-}
-
 OnCarrier onCarrier(const Segment& s, int entity, double tolerance) {
     Vec2 dir = normalized(s.b - s.a);
     if (dir.x < -1e-12 || (std::abs(dir.x) <= 1e-12 && dir.y < 0)) dir = -dir;
@@ -28,69 +22,89 @@ OnCarrier onCarrier(const Segment& s, int entity, double tolerance) {
             std::max(t0, t1), entity};
 }
 
-void repeatedLines(const Drawing& d, CleanSheet& s) {
-    const double tol = s.tolerances.touch_sheet;
+/// The line that stands for a run of overlapping ones, and whether a piece lies within it.
+struct Run {
+    OnCarrier line;
+    double to;
+};
+
+void overlap(Workbench& w, Run& keep, const OnCarrier& l) {
+    const Segment& s = std::get<Segment>(w.drawing().entities[keep.line.entity].curves[0]);
+    const Segment& other = std::get<Segment>(w.drawing().entities[l.entity].curves[0]);
+    if (!w.record("overlapping", {keep.line.entity, l.entity}, other.a, keep.to - l.from)) return;
+    const Vec2 dir = normalized(s.b - s.a);
+    auto beyond = [&](Vec2 p, Vec2 than) { return dot(p - than, dir) > 0; };
+    Segment whole = s;
+    for (Vec2 p : {other.a, other.b}) {
+        if (beyond(whole.a, p)) whole.a = p;
+        if (beyond(p, whole.b)) whole.b = p;
+    }
+    w.setCurves(keep.line.entity, {whole});
+    w.setAside(l.entity);
+    keep.to = l.to;
+}
+
+void repeatedLines(Workbench& w) {
+    const double tol = w.touch();
     std::vector<OnCarrier> lines;
-    for (const Entity& e : d.entities)
-        if (isPartLine(s, e) && e.curves.size() == 1)
+    for (const Entity& e : w.drawing().entities)
+        if (w.isPartLine(e.id) && e.curves.size() == 1)
             if (auto* seg = std::get_if<Segment>(&e.curves[0])) lines.push_back(onCarrier(*seg, e.id, tol));
     std::sort(lines.begin(), lines.end(), [](const OnCarrier& a, const OnCarrier& b) {
         return std::make_tuple(a.angle, a.offset, a.from, -a.to, a.entity) <
                std::make_tuple(b.angle, b.offset, b.from, -b.to, b.entity);
     });
-    for (size_t i = 0, keep = 0; i < lines.size(); ++i) {
-        const OnCarrier &k = lines[keep], &l = lines[i];
-        const bool same = i > 0 && k.key() == l.key() && i != keep;
-        if (!same) {
-            keep = i;
+    auto role = [&](const OnCarrier& l) { return w.sheet().entity_roles[l.entity]; };
+    Run keep{};
+    for (size_t i = 0; i < lines.size(); ++i) {
+        const OnCarrier& l = lines[i];
+        if (i == 0 || keep.line.key() != l.key() || role(keep.line) != role(l) || l.from > keep.to - tol) {
+            keep = {l, l.to};
             continue;
         }
-        if (l.to <= k.to + tol && s.entity_roles[l.entity] == s.entity_roles[k.entity]) {
-            const bool exact = std::abs(l.from - k.from) <= tol && std::abs(l.to - k.to) <= tol;
-            s.in_use[l.entity] = false;
-            s.repairs.push_back(
-                {exact ? "duplicate" : "contained", {l.entity}, startOf(d.entities[l.entity].curves[0])});
-        } else if (l.to > k.to)
-            keep = i;
+        if (l.to > keep.to + tol) {
+            overlap(w, keep, l);
+            continue;
+        }
+        const bool exact = std::abs(l.from - keep.line.from) <= tol && std::abs(l.to - keep.to) <= tol;
+        if (w.record(exact ? "duplicate" : "contained", {l.entity},
+                     startOf(w.drawing().entities[l.entity].curves[0])))
+            w.setAside(l.entity);
     }
 }
 
-void repeatedArcs(const Drawing& d, CleanSheet& s) {
-    const double tol = s.tolerances.touch_sheet;
+void repeatedArcs(Workbench& w) {
+    const double tol = w.touch();
     auto q = [&](double v) { return std::llround(v / (tol * 20)); };
     std::map<std::tuple<long long, long long, long long, long long, long long, int>, int> seen;
-    for (const Entity& e : d.entities) {
-        if (!isPartLine(s, e) || e.curves.size() != 1) continue;
+    for (const Entity& e : w.drawing().entities) {
+        if (!w.isPartLine(e.id) || e.curves.size() != 1) continue;
         const auto* a = std::get_if<Arc>(&e.curves[0]);
         if (!a) continue;
         const long long start =
             a->full() ? 0 : std::llround(positiveAngle(a->sweep > 0 ? a->start : a->start + a->sweep) * 1e6);
-        const auto key =
-            std::make_tuple(q(a->centre.x), q(a->centre.y), q(a->radius), start,
-                            std::llround(std::abs(a->sweep) * 1e6), static_cast<int>(s.entity_roles[e.id]));
+        const auto key = std::make_tuple(q(a->centre.x), q(a->centre.y), q(a->radius), start,
+                                         std::llround(std::abs(a->sweep) * 1e6),
+                                         static_cast<int>(w.sheet().entity_roles[e.id]));
         if (seen.emplace(key, e.id).second) continue;
-        s.in_use[e.id] = false;
-        s.repairs.push_back({"duplicate", {e.id}, a->centre});
-    }
-}
-
-void specks(const Drawing& d, CleanSheet& s) {
-    for (const Entity& e : d.entities) {
-        if (!isPartLine(s, e) || e.curves.empty()) continue;
-        double sum = 0;
-        for (const Curve& c : e.curves) sum += lengthOf(c);
-        if (sum > s.tolerances.touch_sheet) continue;
-        s.in_use[e.id] = false;
-        s.repairs.push_back({"speck", {e.id}, startOf(e.curves[0])});
+        if (w.record("duplicate", {e.id}, a->centre)) w.setAside(e.id);
     }
 }
 
 } // namespace
 
-void setAsideRepeats(const Drawing& d, CleanSheet& s) {
-    specks(d, s);
-    repeatedLines(d, s);
-    repeatedArcs(d, s);
+void setSpecksAside(Workbench& w) {
+    for (const Entity& e : w.drawing().entities) {
+        if (!w.isPartLine(e.id) || e.curves.empty()) continue;
+        double sum = 0;
+        for (const Curve& c : e.curves) sum += lengthOf(c);
+        if (sum <= w.touch() && w.record("speck", {e.id}, startOf(e.curves[0]), sum)) w.setAside(e.id);
+    }
 }
 
-} // namespace prism
+void setRepeatsAside(Workbench& w) {
+    repeatedLines(w);
+    repeatedArcs(w);
+}
+
+} // namespace prism::repairing

@@ -1,5 +1,4 @@
 #include "core/cleaning/clean_sheet.h"
-#include "core/cleaning/repeats.h"
 
 #include <array>
 
@@ -83,14 +82,7 @@ std::string keyOf(const Entity& e) {
     return e.block_path.empty() ? own : e.block_path + "/" + own;
 }
 
-CleanSheet clean(const Drawing& d, const LayerChoices& choices) {
-    CleanSheet s;
-    const Box2 box = d.box();
-    const double reach =
-        box.valid()
-            ? std::max({std::abs(box.lo.x), std::abs(box.lo.y), std::abs(box.hi.x), std::abs(box.hi.y)})
-            : 1;
-    s.tolerances = Tolerances::forSheet(box.valid() ? box.diagonal() : 1, reach);
+void assignRoles(const Drawing& d, const LayerChoices& choices, CleanSheet& s) {
     for (const Layer& l : d.layers) {
         const auto role = choices.role.find(l.name);
         const auto on = choices.on.find(l.name);
@@ -101,15 +93,19 @@ CleanSheet clean(const Drawing& d, const LayerChoices& choices) {
         const bool chosen = choices.role.contains(d.layers[e.layer].name);
         LineRole r = s.layer_roles[e.layer];
         const LineRole byType = roleOfLineType(d, e.line_type);
-        if (r == LineRole::unknown)
+        if (e.type == "HATCH")
+            r = LineRole::hatch;
+        else if (e.type == "LEADER" || e.type == "MULTILEADER")
+            r = LineRole::note;
+        else if (e.type == "XLINE" || e.type == "RAY")
+            r = LineRole::construction;
+        else if (r == LineRole::unknown)
             r = byType;
         else if (isLineRole(r) && !chosen && byType != LineRole::outline)
             r = byType;
         s.entity_roles.push_back(r);
         s.in_use.push_back(s.layer_on[e.layer]);
     }
-    setAsideRepeats(d, s);
-    return s;
 }
 
 } // namespace prism

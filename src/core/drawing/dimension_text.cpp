@@ -1,3 +1,4 @@
+#include "core/base/text_encoding.h"
 #include "core/drawing/drawing.h"
 
 #include <regex>
@@ -67,6 +68,17 @@ size_t backslashCode(const std::string& s, size_t i, bool formatted, std::string
             return 7;
         }
     }
+    if (c == 'M' && i + 7 < s.size() && s[i + 2] == '+') { // two bytes of an East Asian code page
+        static const char* const pages[] = {"CP932", "CP950", "CP949", "JOHAB", "CP936"};
+        char* end = nullptr;
+        const std::string hex = s.substr(i + 4, 4);
+        const unsigned long code = std::strtoul(hex.c_str(), &end, 16);
+        if (const int page = s[i + 3] - '1'; page >= 0 && page < 5 && end == hex.c_str() + 4) {
+            const char bytes[2] = {static_cast<char>(code >> 8), static_cast<char>(code & 0xFF)};
+            out += utf8From({bytes, 2}, pages[page]);
+            return 8;
+        }
+    }
     if (!formatted) return 0;
     if (c == 'P' || c == 'N') return out += '\n', 2;
     if (c == '~') return out += ' ', 2;
@@ -117,6 +129,7 @@ void readDimensionText(Dimension& d) {
     static const std::regex symmetric(R"(±\s*(\d*[.,]?\d+))");
     static const std::regex stacked(R"(\+\s*(\d*[.,]?\d+)\s*/?\s*-\s*(\d*[.,]?\d+))");
     static const std::regex stackedReversed(R"(\+\s*(\d*[.,]?\d+)\s*/\s*(\d*[.,]?\d+))");
+    static const std::regex feet(R"((\d+)\s*'\s*-?\s*)");
     static const std::regex mixed(R"((\d+)[ -](\d+)/(\d+))");
     static const std::regex fraction(R"((\d+)/(\d+))");
     static const std::regex plain(R"(\d+[.,]\d+|[.,]\d+|\d+)");
@@ -138,12 +151,18 @@ void readDimensionText(Dimension& d) {
     const size_t open = t.find('('), close = t.find(')');
     d.reference =
         open != std::string::npos && close != std::string::npos && t.find_first_of("0123456789") > open;
+    double inches = 0; // from whole feet before
+    if (d.kind != DimensionKind::angular && std::regex_search(t, m, feet)) {
+        inches = 12 * number(m[1]);
+        t = m.suffix();
+        d.value = inches;
+    }
     if (std::regex_search(t, m, mixed))
-        d.value = number(m[1]) + number(m[2]) / std::max(1.0, number(m[3]));
+        d.value = inches + number(m[1]) + number(m[2]) / std::max(1.0, number(m[3]));
     else if (std::regex_search(t, m, fraction))
-        d.value = number(m[1]) / std::max(1.0, number(m[2]));
+        d.value = inches + number(m[1]) / std::max(1.0, number(m[2]));
     else if (std::regex_search(t, m, plain))
-        d.value = number(m[0]);
+        d.value = inches + number(m[0]);
 }
 
 } // namespace prism

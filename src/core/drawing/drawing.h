@@ -91,6 +91,8 @@ struct Drawing {
     std::string format, version; ///< "DXF", "AC1015" ...
     int unit_code = 0;           ///< $INSUNITS; 0 when not declared
     double line_type_scale = 1;
+    std::vector<std::string> layouts; ///< what there is to choose from: "Model" and paper layouts, or pages
+    std::string layout;               ///< the one read
     std::vector<Layer> layers;
     std::vector<LineType> line_types;
     std::vector<Entity> entities;

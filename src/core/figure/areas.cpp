@@ -1,6 +1,6 @@
 #include "core/figure/areas.h"
 
-#include "core/figure/crossings.h"
+#include "core/base/crossings.h"
 
 namespace prism {
 namespace {

@@ -139,6 +139,36 @@ ViewChoices viewsFrom(const Json& j) {
     return v;
 }
 
+Json readingJson(const ReadingChoices& r) {
+    Json j = Json::object();
+    if (r.layout) j["layout"] = *r.layout;
+    if (r.page != 1) j["page"] = r.page;
+    return j;
+}
+
+ReadingChoices readingFrom(const Json& j) {
+    ReadingChoices r;
+    if (j.contains("layout")) r.layout = j["layout"].get<std::string>();
+    r.page = j.value("page", 1);
+    return r;
+}
+
+Json repairsJson(const RepairChoices& r) {
+    Json j = Json::object();
+    j["kinds"] = r.kinds;
+    j["off"] = r.off;
+    if (r.gap) j["gap_mm"] = *r.gap;
+    return j;
+}
+
+RepairChoices repairsFrom(const Json& j) {
+    RepairChoices r;
+    r.kinds = j.value("kinds", std::map<std::string, bool>{});
+    r.off = j.value("off", std::set<std::string>{});
+    if (j.contains("gap_mm")) r.gap = std::clamp(j["gap_mm"].get<double>(), 0.0, 1000.0);
+    return r;
+}
+
 Json numbersJson(const NumberChoices& n) {
     Json j = Json::object();
     for (const auto& [name, c] : n) {
@@ -180,10 +210,9 @@ Json toJson(const Choices& c) {
     layers["on"] = c.layers.on;
     layers["role"] = Json::object();
     for (const auto& [name, role] : c.layers.role) layers["role"][name] = nameOf(role);
-    return {{"layers", layers},
-            {"views", viewsJson(c.views)},
-            {"numbers", numbersJson(c.numbers)},
-            {"steps", toJson(c.steps)}};
+    return {{"reading", readingJson(c.reading)}, {"layers", layers},
+            {"repairs", repairsJson(c.repairs)}, {"views", viewsJson(c.views)},
+            {"numbers", numbersJson(c.numbers)}, {"steps", toJson(c.steps)}};
 }
 
 std::vector<Step> stepsFromJson(const Json& j) {
@@ -194,6 +223,8 @@ std::vector<Step> stepsFromJson(const Json& j) {
 
 Choices choicesFromJson(const Json& j) {
     Choices c;
+    if (j.contains("reading")) c.reading = readingFrom(j["reading"]);
+    if (j.contains("repairs")) c.repairs = repairsFrom(j["repairs"]);
     if (j.contains("layers")) {
         c.layers.on = j["layers"].value("on", std::map<std::string, bool>{});
         for (const auto& [name, role] : objectOf(j["layers"], "role").items())

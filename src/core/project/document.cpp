@@ -10,28 +10,36 @@
 namespace prism {
 namespace {
 
+/// Whether reading and cleaning give the same for both.
+bool sameSheet(const Choices& a, const Choices& b) {
+    return a.reading == b.reading && a.layers == b.layers && a.repairs == b.repairs;
+}
+
 /// Everything up to the figure and ledger as drawn.
 Result<void> readStages(const std::string& source, const Choices& c, Model& m, const Model* before,
                         const Choices& was, Progress& progress) {
-    if (before)
-        m.drawing = before->drawing;
+    if (before && c.reading == was.reading)
+        m.source = before->source;
     else {
-        auto d = readDrawing(source, progress);
+        auto d = readDrawing(source, c.reading, progress);
         if (!d) return tl::make_unexpected(d.error());
-        m.drawing = std::move(*d);
+        m.source = std::make_shared<const Drawing>(std::move(*d));
     }
-    if (before && c.layers == was.layers && c.views == was.views) {
-        m.sheet = before->sheet, m.views = before->views, m.drawn = before->drawn,
-        m.drawn_ledger = before->drawn_ledger;
+    if (before && sameSheet(c, was) && c.views == was.views) {
+        m.drawing = before->drawing, m.sheet = before->sheet, m.views = before->views,
+        m.drawn = before->drawn, m.drawn_ledger = before->drawn_ledger;
         m.findings = before->findings;
         return {};
     }
-    m.sheet = clean(m.drawing, c.layers);
-    m.views = findViews(m.drawing, m.sheet, c.views, progress);
+    progress.report(0.3, "Repairing the sheet");
+    m.sheet = clean(m.source, c.layers, c.repairs);
+    m.drawing = m.sheet.drawing;
     if (progress.cancelled()) return failure(ErrorCode::cancelled, "cancelled");
-    m.drawn = buildFigure(m.drawing, m.sheet, m.views);
-    m.drawn_ledger = makeLedger(m.drawing, m.views, m.drawn);
-    m.findings = check({m.drawing, m.sheet, m.views, m.drawn, m.drawn_ledger}, progress);
+    m.views = findViews(*m.drawing, m.sheet, c.views, progress);
+    if (progress.cancelled()) return failure(ErrorCode::cancelled, "cancelled");
+    m.drawn = buildFigure(*m.drawing, m.sheet, m.views);
+    m.drawn_ledger = makeLedger(*m.drawing, m.views, m.drawn);
+    m.findings = check({*m.drawing, m.sheet, m.views, m.drawn, m.drawn_ledger}, progress);
     return {};
 }
 
@@ -55,8 +63,7 @@ Result<std::shared_ptr<const Model>> computeModel(const std::string& source, con
     auto m = std::make_shared<Model>();
     if (auto r = readStages(source, c, *m, before.get(), was, progress); !r)
         return tl::make_unexpected(r.error());
-    const bool sameFigure =
-        before && c.layers == was.layers && c.views == was.views && c.numbers == was.numbers;
+    const bool sameFigure = before && sameSheet(c, was) && c.views == was.views && c.numbers == was.numbers;
     if (sameFigure) {
         m->figure = before->figure, m->ledger = before->ledger, m->areas = before->areas,
         m->trouble = before->trouble;
@@ -78,7 +85,7 @@ Result<std::shared_ptr<const Model>> computeModel(const std::string& source, con
     return std::shared_ptr<const Model>(m);
 }
 
-Result<Document> Document::open(const std::string& path, Progress& progress) {
+Result<Document> Document::open(const std::string& path, const ReadingChoices& reading, Progress& progress) {
     auto bytes = fileBytes(path);
     if (!bytes) return tl::make_unexpected(bytes.error());
     Document d;
@@ -92,8 +99,10 @@ Result<Document> Document::open(const std::string& path, Progress& progress) {
         d.source_name_ = p->source_name;
         d.choices_ = d.saved_ = std::move(p->choices);
         d.project_path_ = path;
-    } else
+    } else {
         d.source_ = std::move(*bytes);
+        d.choices_.reading = d.saved_.reading = reading;
+    }
     auto m = computeModel(d.source_, d.choices_, nullptr, {}, progress);
     if (!m) return tl::make_unexpected(Error{m.error().code, fmt::format("{}: {}", path, m.error().message)});
     d.model_ = std::move(*m);

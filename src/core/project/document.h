@@ -4,6 +4,7 @@
 #include "core/checking/finding.h"
 #include "core/ledger/ledger.h"
 #include "core/proofing/proof.h"
+#include "core/reading/reading_choices.h"
 
 #include <memory>
 
@@ -12,7 +13,9 @@
 namespace prism {
 
 struct Choices {
+    ReadingChoices reading;
     LayerChoices layers;
+    RepairChoices repairs;
     ViewChoices views;
     NumberChoices numbers;
     std::vector<Step> steps;
@@ -21,7 +24,8 @@ struct Choices {
 
 /// All that the stages leave behind. A value: never changed once computed.
 struct Model {
-    Drawing drawing;
+    std::shared_ptr<const Drawing> source;  ///< as read
+    std::shared_ptr<const Drawing> drawing; ///< as repaired: what all later stages work on
     CleanSheet sheet;
     ViewSet views;
     Figure drawn; ///< the figure as drawn
@@ -45,8 +49,11 @@ Result<std::shared_ptr<const Model>> computeModel(const std::string& source, con
 /// Source, choices, history. The window and the batch door both hold one.
 class Document {
   public:
-    /// A drawing or a project file.
-    static Result<Document> open(const std::string& path, Progress& progress);
+    /// A drawing, read as chosen, or a project file, which holds its own choices.
+    static Result<Document> open(const std::string& path, const ReadingChoices& reading, Progress& progress);
+    static Result<Document> open(const std::string& path, Progress& progress) {
+        return open(path, {}, progress);
+    }
 
     const Model& model() const { return *model_; }
     const std::shared_ptr<const Model>& sharedModel() const { return model_; }

@@ -48,7 +48,7 @@ std::optional<PickedAxis> axisNear(const Model& m, const SolvedSheet& now, Role 
     if (!v) return std::nullopt;
     std::optional<PickedAxis> best;
     double nearest = within;
-    for (const Entity& e : m.drawing.entities) {
+    for (const Entity& e : m.drawing->entities) {
         if (m.views.view_of_entity[e.id] != v->view || e.curves.size() != 1) continue;
         const auto *drawn = std::get_if<Segment>(&e.curves[0]),
                    *line = std::get_if<Segment>(&now.curves[e.id][0]);

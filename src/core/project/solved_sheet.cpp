@@ -62,8 +62,8 @@ std::string lengthText(double mm, const UnitEvidence& unit, int decimals) {
 
 SolvedSheet solvedSheet(const Model& m) {
     SolvedSheet s;
-    for (const Entity& e : m.drawing.entities) s.curves.push_back(e.curves);
-    s.dimensions = m.drawing.dimensions;
+    for (const Entity& e : m.drawing->entities) s.curves.push_back(e.curves);
+    s.dimensions = m.drawing->dimensions;
     if (m.figure.now == m.figure.drawn) return s;
     for (const FigureView& fv : m.figure.views)
         carryCurves(m, m.views.views[fv.view], fv.to_model.inverse(), s);
@@ -79,7 +79,7 @@ SolvedSheet solvedSheet(const Model& m) {
         const double was = e.angular() ? e.drawn : e.drawn / m.views.unit.mm;
         if (std::abs(shown - was) > 1e-9 * std::max(1.0, std::abs(was)))
             s.dimensions[e.dimension].text =
-                withValue(m.drawing.dimensions[e.dimension], trimmedNumber(shown, 4));
+                withValue(m.drawing->dimensions[e.dimension], trimmedNumber(shown, 4));
     }
     return s;
 }

@@ -1,23 +1,12 @@
 #include "core/reading/dxf_file.h"
 
 #include <fmt/format.h>
+#include <numeric>
 
 namespace prism::dxf {
 namespace {
 
 constexpr double kDegree = kPi / 180;
-
-bool validUtf8(std::string_view s) {
-    for (size_t i = 0; i < s.size();) {
-        const auto c = static_cast<unsigned char>(s[i]);
-        const int more = c < 0x80 ? 0 : (c >> 5) == 6 ? 1 : (c >> 4) == 14 ? 2 : (c >> 3) == 30 ? 3 : -1;
-        if (more < 0 || i + more >= s.size()) return false;
-        for (int k = 1; k <= more; ++k)
-            if ((static_cast<unsigned char>(s[i + k]) >> 6) != 2) return false;
-        i += more + 1;
-    }
-    return true;
-}
 
 std::string mtextContent(const Record& r) {
     std::string s;
@@ -80,12 +69,34 @@ std::string formatted(double v, int decimals, int zeros, int separator) {
     return s;
 }
 
+/// Feet and inches, or inches, with a fraction of the finest 2^-decimals, as the style asks for.
+std::string fractional(double v, int decimals, bool feet) {
+    const long long parts = 1ll << std::clamp(decimals, 0, 8);
+    long long n = std::llround(std::abs(v) * static_cast<double>(parts));
+    std::string s;
+    if (feet) {
+        const long long whole = n / (12 * parts);
+        if (whole > 0) s = fmt::format("{}'-", whole);
+        n -= whole * 12 * parts;
+    }
+    const long long inches = n / parts, over = n % parts, g = std::gcd(over, parts);
+    if (over == 0)
+        s += fmt::format("{}", inches);
+    else if (inches > 0)
+        s += fmt::format("{} {}/{}", inches, over / g, parts / g);
+    else
+        s += fmt::format("{}/{}", over / g, parts / g);
+    return feet ? s + "\"" : s;
+}
+
 std::string measurementText(const Dimension& d, const DimensionStyle& s) {
     double v = d.measured;
     if (s.rounding > 0 && d.kind != DimensionKind::angular) v = std::round(v / s.rounding) * s.rounding;
     if (d.kind == DimensionKind::angular)
         return formatted(v, s.angular_decimals < 0 ? s.decimals : s.angular_decimals, 8, s.separator) + "°";
-    std::string n = formatted(v, s.decimals, s.zero_suppression, s.separator);
+    std::string n = s.unit_format == 4 || s.unit_format == 5
+                        ? fractional(v, s.decimals, s.unit_format == 4)
+                        : formatted(v, s.decimals, s.zero_suppression, s.separator);
     if (s.post.find("<>") != std::string::npos)
         n = std::string(s.post).replace(s.post.find("<>"), 2, n);
     else
@@ -103,6 +114,7 @@ std::string toleranceText(const DimensionStyle& s) {
 }
 
 DimensionStyle styleOf(const Record& r, const File& f) {
+    const bool onPaper = r.integer(67) == 1;
     DimensionStyle s;
     if (auto h = f.header.find("$DIMLFAC"); h != f.header.end() && !h->second.empty())
         s.factor = toNumber(h->second.front().value);
@@ -116,7 +128,7 @@ DimensionStyle styleOf(const Record& r, const File& f) {
         }
     }
     if (s.factor == 0) s.factor = 1;
-    s.factor = std::abs(s.factor); // negative: the same factor, for paper layouts only
+    if (s.factor < 0) s.factor = onPaper ? -s.factor : 1; // negative: meant for paper layouts only
     return s;
 }
 
@@ -140,35 +152,39 @@ DimensionKind kindOf(int flags) {
 
 } // namespace
 
-std::string decoded(std::string_view s) {
-    if (validUtf8(s)) return std::string(s);
-    static const char* const high[32] = {"€", "",  "‚", "ƒ", "„", "…", "†", "‡", "ˆ", "‰", "Š",
-                                         "‹", "Œ", "",  "Ž", "",  "",  "‘", "’", "“", "”", "•",
-                                         "–", "—", "˜", "™", "š", "›", "œ", "",  "ž", "Ÿ"};
-    std::string r;
-    for (char ch : s) {
-        const auto c = static_cast<unsigned char>(ch);
-        if (c < 0x80)
-            r += ch;
-        else if (c < 0xA0)
-            r += high[c - 0x80];
-        else {
-            r += static_cast<char>(0xC0 | (c >> 6));
-            r += static_cast<char>(0x80 | (c & 0x3F));
-        }
+namespace {
+
+/// The note of a MULTILEADER; its values stand in the context data, which ends at the first leader.
+SheetText leaderNote(const Record& r) {
+    SheetText t;
+    t.handle = std::string(r.text(5));
+    bool context = false;
+    for (const Tag& g : r.tags) {
+        if (g.code == 300) context = true;
+        if (g.code == 302) break;
+        if (!context) continue;
+        if (g.code == 304) t.content = plainText(std::string(g.value), true);
+        if (g.code == 12) t.position.x = toNumber(g.value);
+        if (g.code == 22) t.position.y = toNumber(g.value);
+        if (g.code == 41) t.height = std::abs(toNumber(g.value));
+        if (g.code == 42) t.rotation = toNumber(g.value);
     }
-    return r;
+    t.valign = 1;
+    return t;
 }
 
+} // namespace
+
 SheetText textOf(const Record& r) {
+    if (r.type == "MULTILEADER") return leaderNote(r);
     SheetText t;
     t.handle = std::string(r.text(5));
     t.height = std::abs(r.number(40, 2.5));
-    const bool formattedText = r.type == "MTEXT";
-    t.content = plainText(decoded(formattedText ? mtextContent(r) : std::string(r.text(1))), formattedText);
+    const bool formattedText = r.type == "MTEXT" || r.type == "TOLERANCE";
+    t.content = plainText(formattedText ? mtextContent(r) : std::string(r.text(1)), formattedText);
     if (formattedText) {
         t.position = r.point(10);
-        const int attach = std::clamp(r.integer(71, 1), 1, 9) - 1;
+        const int attach = r.type == "MTEXT" ? std::clamp(r.integer(71, 1), 1, 9) - 1 : 3;
         t.halign = attach % 3 - 1;
         t.valign = 1 - attach / 3;
         t.rotation = r.has(11) ? angleOf(r.point(11)) : r.number(50) * kDegree;
@@ -188,8 +204,8 @@ Dimension dimensionOf(const Record& r, const File& f) {
     const DimensionStyle s = styleOf(r, f);
     const int flags = r.integer(70);
     d.handle = std::string(r.text(5));
-    d.style = decoded(r.text(3));
-    d.kind = kindOf(flags);
+    d.style = std::string(r.text(3));
+    d.kind = r.type == "LARGE_RADIAL_DIMENSION" ? DimensionKind::radius : kindOf(flags);
     d.three_point = (flags & 7) == 5;
     d.ordinate_x = (flags & 64) != 0;
     d.p10 = r.point(10);
@@ -203,7 +219,7 @@ Dimension dimensionOf(const Record& r, const File& f) {
     d.text_height = s.text_height * (s.scale > 0 ? s.scale : 1);
     d.arrow_size = s.arrow_size * (s.scale > 0 ? s.scale : 1);
     d.measured = measure(d);
-    d.text_field = decoded(r.text(1));
+    d.text_field = std::string(r.text(1));
     const std::string plain = measurementText(d, s) + toleranceText(s);
     if (d.text_field.empty())
         d.text = plain;

@@ -1,6 +1,7 @@
 #include "core/reading/dxf_file.h"
 
 #include <Eigen/Geometry>
+#include <set>
 
 namespace prism::dxf {
 namespace {
@@ -46,6 +47,15 @@ std::vector<Curve> oldPolyline(const Record& r, std::span<const Record> vertices
     return chain(v, flags & 1);
 }
 
+std::vector<Curve> faceEdges(const Record& r) {
+    const Vec2 p[4] = {r.point(10), r.point(11), r.point(12), r.has(13) ? r.point(13) : r.point(12)};
+    std::vector<Curve> c;
+    for (int i = 0; i < 4; ++i) // bits of group 70: edges that are not drawn
+        if (!(p[i] == p[(i + 1) % 4]) && !(r.integer(70) & (1 << i)))
+            c.push_back(Segment{p[i], p[(i + 1) % 4]});
+    return c;
+}
+
 std::vector<Curve> spline(const Record& r) {
     Spline s;
     std::vector<Vec2> fit;
@@ -65,10 +75,7 @@ std::vector<Curve> spline(const Record& r) {
         else if (t.code == 21 && !fit.empty())
             fit.back().y = n;
     }
-    const bool sound =
-        s.poles.size() > static_cast<size_t>(s.degree) && s.knots.size() == s.poles.size() + s.degree + 1 &&
-        std::is_sorted(s.knots.begin(), s.knots.end()) && s.knots[s.degree] < s.knots[s.poles.size()];
-    if (sound) {
+    if (soundSpline(s)) {
         if (s.weights.size() != s.poles.size()) s.weights.clear();
         return {s};
     }
@@ -87,8 +94,16 @@ std::vector<Curve> filledQuad(const Record& r) {
 
 } // namespace
 
+bool soundSpline(const Spline& s) {
+    return s.poles.size() > static_cast<size_t>(s.degree) &&
+           s.knots.size() == s.poles.size() + s.degree + 1 &&
+           std::is_sorted(s.knots.begin(), s.knots.end()) && s.knots[s.degree] < s.knots[s.poles.size()];
+}
+
 bool liesInOwnPlane(std::string_view type) {
-    return type != "LINE" && type != "ELLIPSE" && type != "SPLINE" && type != "POINT";
+    static const std::set<std::string_view> own{"CIRCLE", "ARC",   "LWPOLYLINE", "POLYLINE",
+                                                "SOLID",  "TRACE", "HATCH"};
+    return own.contains(type);
 }
 
 Affine2 planeOf(const Record& r) {
@@ -120,6 +135,10 @@ std::vector<Curve> curvesOf(const Record& r, std::span<const Record> vertices) {
     if (r.type == "LWPOLYLINE") return lightPolyline(r);
     if (r.type == "POLYLINE") return oldPolyline(r, vertices);
     if (r.type == "SPLINE") return spline(r);
+    if (r.type == "HATCH") return hatchBoundaries(r);
+    if (r.type == "LEADER" || r.type == "MULTILEADER") return leaderLines(r);
+    if (r.type == "MLINE") return parallelLines(r);
+    if (r.type == "3DFACE") return faceEdges(r);
     if (r.type == "SOLID" || r.type == "TRACE") return filledQuad(r);
     return {};
 }

@@ -17,15 +17,28 @@ struct Context {
     int color = 7;
     std::string path, block;
     int depth = 0;
+    const Viewport* viewport = nullptr; ///< through which this is seen
+};
+
+/// A line without an end, or with one only; cut to the sheet once all else is read.
+struct Endless {
+    int entity;
+    Vec2 from, direction;
+    bool both;
 };
 
 class Interpreter {
   public:
-    Interpreter(File& file, Progress& progress) : file_(file), progress_(progress) {}
+    Interpreter(File& file, const ReadingChoices& choices, Progress& progress)
+        : file_(file), choices_(choices), progress_(progress) {}
 
     Result<Drawing> run();
 
   private:
+    Result<const PaperLayout*> chosenLayout();
+    void listOthers(const PaperLayout* chosen);
+    void viewport(const Record& r);
+    void clipEndless();
     void records(std::span<const Record> list, const Context& c);
     size_t one(std::span<const Record> list, size_t i, const Context& c);
     void insert(const Record& r, const Context& c);
@@ -39,9 +52,11 @@ class Interpreter {
     std::string path(const Context& c, const Record& r) const;
 
     File& file_;
+    const ReadingChoices& choices_;
     Progress& progress_;
     Drawing d_;
     std::map<std::pair<std::string, std::string>, int> not_read_;
+    std::vector<Endless> endless_;
     bool stopped_ = false;
 };
 
@@ -56,15 +71,103 @@ Result<Drawing> Interpreter::run() {
     if (const double s = toNumber(header("$LTSCALE")); s > 0) d_.line_type_scale = s;
     d_.layers = file_.layers;
     d_.line_types = file_.line_types;
-    records(file_.entities, {});
+    const auto paper = chosenLayout();
+    if (!paper) return tl::make_unexpected(paper.error());
+    records(*paper ? (*paper)->records : file_.model, {});
+    clipEndless();
+    listOthers(*paper);
     if (stopped_) return failure(ErrorCode::cancelled, "reading was cancelled");
     for (auto& [key, n] : not_read_) d_.not_read.push_back({key.first, n, key.second});
     return std::move(d_);
 }
 
+bool isDrawn(const Record& r) {
+    static const std::set<std::string_view> drawn{"LINE",       "CIRCLE",   "ARC",    "ELLIPSE",
+                                                  "LWPOLYLINE", "POLYLINE", "SPLINE", "INSERT"};
+    return drawn.contains(r.type);
+}
+
+template <class Test> int countOf(const std::vector<Record>& list, Test test) {
+    return static_cast<int>(std::count_if(list.begin(), list.end(), test));
+}
+
+/// The layout to read; null for the model.
+Result<const PaperLayout*> Interpreter::chosenLayout() {
+    d_.layouts.push_back("Model");
+    for (const PaperLayout& p : file_.papers) d_.layouts.push_back(p.name);
+    if (choices_.layout) {
+        d_.layout = *choices_.layout;
+        if (*choices_.layout == "Model") return nullptr;
+        for (const PaperLayout& p : file_.papers)
+            if (p.name == *choices_.layout) return &p;
+        return failure(ErrorCode::usage, fmt::format("the drawing has no layout \"{}\"; it has: {}",
+                                                     *choices_.layout, fmt::join(d_.layouts, ", ")));
+    }
+    auto isDimension = [](const Record& r) { return r.type == "DIMENSION"; };
+    const bool modelEmpty = countOf(file_.model, isDrawn) == 0,
+               modelBare = countOf(file_.model, isDimension) == 0;
+    const PaperLayout* best = nullptr;
+    int most = 0;
+    for (const PaperLayout& p : file_.papers) {
+        const int dimensions = countOf(p.records, isDimension);
+        const bool shows = countOf(p.records, showsModel) > 0;
+        const int here = modelEmpty ? countOf(p.records, isDrawn) : shows && modelBare ? dimensions : 0;
+        if (here > most) most = here, best = &p;
+    }
+    d_.layout = best ? best->name : "Model";
+    return best;
+}
+
+/// Tells what the layouts hold that are not read.
+void Interpreter::listOthers(const PaperLayout* chosen) {
+    auto list = [&](const std::vector<Record>& records, const std::string& name) {
+        for (const Record& r : records)
+            if (r.type != "VIEWPORT" && r.type != "VERTEX" && r.type != "SEQEND" && r.type != "ATTRIB")
+                notRead(r.type, fmt::format("on the layout \"{}\", which is not the one read", name));
+    };
+    bool modelShown = !chosen;
+    for (const PaperLayout& p : file_.papers)
+        if (&p != chosen)
+            list(p.records, p.name);
+        else
+            modelShown = countOf(p.records, showsModel) > 0;
+    if (!modelShown) list(file_.model, "Model");
+}
+
+void Interpreter::viewport(const Record& r) {
+    const Viewport v = viewportOf(r, file_);
+    if (!v.trouble.empty()) return notRead(r.type, v.trouble);
+    Context c;
+    c.map = v.map;
+    c.path = "viewport " + std::string(r.text(5));
+    c.viewport = &v;
+    records(file_.model, c);
+}
+
+void Interpreter::clipEndless() {
+    Box2 sheet = d_.box();
+    for (const Endless& e : endless_)
+        if (!sheet.valid()) sheet.add(e.from);
+    sheet = sheet.grown(std::max(1.0, 0.02 * sheet.diagonal()));
+    for (const Endless& e : endless_) {
+        double from = e.both ? -std::numeric_limits<double>::infinity() : 0,
+               to = std::numeric_limits<double>::infinity();
+        for (int axis = 0; axis < 2; ++axis) {
+            const double p = e.from[axis], u = e.direction[axis];
+            const double a = (sheet.lo[axis] - p) / u, b = (sheet.hi[axis] - p) / u;
+            if (u != 0)
+                from = std::max(from, std::min(a, b)), to = std::min(to, std::max(a, b));
+            else if (p < sheet.lo[axis] || p > sheet.hi[axis])
+                to = from - 1;
+        }
+        if (from < to && std::isfinite(from) && std::isfinite(to))
+            d_.entities[e.entity].curves = {Segment{e.from + e.direction * from, e.from + e.direction * to}};
+    }
+}
+
 void Interpreter::records(std::span<const Record> list, const Context& c) {
     for (size_t i = 0; i < list.size() && !stopped_;) {
-        if (c.depth == 0 && i % 1024 == 0) {
+        if (c.depth == 0 && !c.viewport && i % 1024 == 0) {
             progress_.report(static_cast<double>(i) / static_cast<double>(list.size()), "Reading the sheet");
             stopped_ = progress_.cancelled();
         }
@@ -82,18 +185,25 @@ size_t Interpreter::one(std::span<const Record> list, size_t i, const Context& c
     const auto parts = list.subspan(i + 1, next - i - 1);
     if (withParts && next < list.size() && list[next].type == "SEQEND") ++next;
     if (c.depth == 0) ++d_.counts[std::string(r.type)];
-    if (r.integer(67) == 1) {
-        notRead(r.type, "on a paper layout");
-        return next;
+    if (c.viewport && r.has(8)) {
+        const int layer = layerOf(r, c);
+        if (std::find(c.viewport->frozen.begin(), c.viewport->frozen.end(), layer) !=
+            c.viewport->frozen.end())
+            return notRead(r.type, "its layer is frozen in the viewport"), next;
     }
     if (r.type == "INSERT") {
         insert(r, c);
         for (const Record& a : parts) text(a, c);
-    } else if (r.type == "DIMENSION")
+    } else if (r.type == "DIMENSION" || r.type == "LARGE_RADIAL_DIMENSION")
         dimension(r, c);
-    else if (r.type == "TEXT" || r.type == "MTEXT" || r.type == "ATTRIB")
+    else if (r.type == "TEXT" || r.type == "MTEXT" || r.type == "ATTRIB" || r.type == "TOLERANCE")
         text(r, c);
-    else if (r.type == "ATTDEF")
+    else if (r.type == "VIEWPORT") {
+        if (showsModel(r)) viewport(r);
+    } else if (r.type == "MULTILEADER") {
+        text(r, c);
+        curves(r, parts, c);
+    } else if (r.type == "ATTDEF")
         notRead(r.type, "a pattern for attributes, not drawn");
     else
         curves(r, parts, c);
@@ -110,7 +220,7 @@ std::string Interpreter::path(const Context& c, const Record& r) const {
 }
 
 int Interpreter::layerOf(const Record& r, const Context& c) {
-    std::string name = decoded(r.text(8));
+    std::string name = std::string(r.text(8));
     if (name.empty()) name = "0";
     if (name == "0" && c.layer >= 0) return c.layer;
     const auto [it, fresh] = file_.layer_index.emplace(name, static_cast<int>(d_.layers.size()));
@@ -131,9 +241,9 @@ void Interpreter::style(const Record& r, const Context& c, Entity& e) const {
 }
 
 void Interpreter::insert(const Record& r, const Context& c) {
-    const auto it = file_.blocks.find(upper(decoded(r.text(2))));
+    const auto it = file_.blocks.find(upper(std::string(r.text(2))));
     if (it == file_.blocks.end())
-        return notRead("INSERT", fmt::format("its block \"{}\" is not in the file", decoded(r.text(2))));
+        return notRead("INSERT", fmt::format("its block \"{}\" is not in the file", std::string(r.text(2))));
     if (c.depth >= kDeepestBlock)
         return notRead("INSERT", "blocks nested more than 32 deep, or within themselves");
     Context in = c;
@@ -160,7 +270,7 @@ void Interpreter::insert(const Record& r, const Context& c) {
 
 /// The text in the block that draws a dimension: what people see, whatever the style would make of it.
 std::string Interpreter::shownText(const Record& r) const {
-    const auto it = file_.blocks.find(upper(decoded(r.text(2))));
+    const auto it = file_.blocks.find(upper(std::string(r.text(2))));
     if (it == file_.blocks.end()) return {};
     for (const Record& k : it->second.records)
         if (k.type == "MTEXT" || k.type == "TEXT") {
@@ -179,6 +289,8 @@ void Interpreter::dimension(const Record& r, const Context& c) {
     for (Vec2* p : {&d.p10, &d.p13, &d.p14, &d.p15, &d.p16, &d.text_at}) *p = c.map(*p);
     const double grow = std::sqrt(std::abs(c.map.determinant()));
     if (grow > 0) d.factor /= grow, d.text_height *= grow, d.arrow_size *= grow;
+    if (c.viewport && !c.viewport->window.contains(d.text_at))
+        return notRead(r.type, "outside the window of a viewport");
     d.angle = angleOf(c.map.linear(direction(d.angle)));
     d_.dimensions.push_back(std::move(d));
 }
@@ -190,23 +302,35 @@ void Interpreter::text(const Record& r, const Context& c) {
     t.position = m(t.position);
     t.rotation = angleOf(m.linear(direction(t.rotation)));
     t.height *= std::sqrt(std::abs(m.determinant()));
+    if (c.viewport && !c.viewport->window.contains(t.position))
+        return notRead(r.type, "outside the window of a viewport");
     if (!t.content.empty()) d_.texts.push_back(std::move(t));
 }
 
 void Interpreter::curves(const Record& r, std::span<const Record> vertices, const Context& c) {
     Entity e;
     e.curves = curvesOf(r, vertices);
-    if (e.curves.empty() && r.type != "POINT") {
-        static const std::set<std::string_view> known{"LINE",       "CIRCLE",   "ARC",   "ELLIPSE",
-                                                      "LWPOLYLINE", "POLYLINE", "SPLINE"};
+    const bool endless = r.type == "XLINE" || r.type == "RAY";
+    if (e.curves.empty() && r.type != "POINT" && !endless) {
+        static const std::set<std::string_view> known{"LINE",     "CIRCLE", "ARC",   "ELLIPSE", "LWPOLYLINE",
+                                                      "POLYLINE", "SPLINE", "HATCH", "LEADER",  "MULTILEADER",
+                                                      "MLINE",    "SOLID",  "TRACE", "3DFACE"};
         return notRead(r.type,
                        known.contains(r.type) ? "its geometry is empty or broken" : "this kind is not read");
     }
     if (d_.entities.size() >= kMostEntities) return notRead(r.type, "more than four million entities");
     const Affine2 m = liesInOwnPlane(r.type) ? c.map * planeOf(r) : c.map;
     for (Curve& k : e.curves) k = transformed(k, m);
+    if (c.viewport && !endless) {
+        std::vector<Curve> seen;
+        for (const Curve& k : e.curves)
+            for (Curve& part : clipped(k, c.viewport->window)) seen.push_back(std::move(part));
+        if (seen.empty()) return notRead(r.type, "outside the window of a viewport");
+        e.curves = std::move(seen);
+    }
     if (r.type == "POINT") e.point = m(r.point(10));
     e.id = static_cast<int>(d_.entities.size());
+    if (endless) endless_.push_back({e.id, m(r.point(10)), m.linear(r.point(11)), r.type == "XLINE"});
     e.type = std::string(r.type);
     e.handle = std::string(r.text(5));
     e.block_path = c.path;
@@ -218,9 +342,9 @@ void Interpreter::curves(const Record& r, std::span<const Record> vertices, cons
 
 } // namespace
 
-Result<Drawing> interpret(std::span<const Tag> tags, Progress& progress) {
+Result<Drawing> interpret(std::span<const Tag> tags, const ReadingChoices& choices, Progress& progress) {
     File file = structure(tags);
-    return Interpreter(file, progress).run();
+    return Interpreter(file, choices, progress).run();
 }
 
 } // namespace prism::dxf

@@ -76,6 +76,10 @@ void DimensionStyle::set(int code, std::string_view value) {
     case 271:
         decimals = std::clamp(toInteger(value), 0, 12);
         break;
+    case 270: // releases up to 14
+    case 277:
+        unit_format = toInteger(value);
+        break;
     case 278:
         separator = toInteger(value);
         break;
@@ -102,6 +106,8 @@ size_t collect(std::span<const Tag> tags, size_t from, std::initializer_list<std
     return i;
 }
 
+using Names = std::unordered_map<std::string, std::string>;
+
 void readHeader(std::span<const Tag> tags, File& f) {
     std::vector<Tag>* current = nullptr;
     for (const Tag& t : tags) {
@@ -117,7 +123,8 @@ void readHeader(std::span<const Tag> tags, File& f) {
 
 void readLayer(const Record& r, File& f) {
     Layer l;
-    l.name = decoded(r.text(2));
+    f.layer_by_handle.emplace(r.text(5), static_cast<int>(f.layers.size()));
+    l.name = std::string(r.text(2));
     l.line_type = upper(r.text(6));
     if (l.line_type.empty()) l.line_type = "CONTINUOUS";
     const int color = r.integer(62, 7);
@@ -129,17 +136,19 @@ void readLayer(const Record& r, File& f) {
 void readLineType(const Record& r, File& f) {
     LineType t;
     t.name = upper(r.text(2));
-    t.description = decoded(r.text(3));
+    t.description = std::string(r.text(3));
     for (const Tag& tag : r.tags)
         if (tag.code == 49) t.pattern.push_back(toNumber(tag.value));
     f.line_types.push_back(std::move(t));
 }
 
-void readTables(std::span<const Tag> tags, File& f) {
+void readTables(std::span<const Tag> tags, File& f, Names& blockByHandle) {
     std::vector<Record> records;
     collect(tags, 0, {}, records);
     for (const Record& r : records) {
-        if (r.type == "LAYER")
+        if (r.type == "BLOCK_RECORD")
+            blockByHandle.emplace(r.text(5), upper(r.text(2)));
+        else if (r.type == "LAYER")
             readLayer(r, f);
         else if (r.type == "LTYPE")
             readLineType(r, f);
@@ -163,17 +172,63 @@ void readBlocks(std::span<const Tag> tags, File& f) {
         while (head < tags.size() && tags[head].code != 0) ++head;
         const Record r{"BLOCK", tags.subspan(i + 1, head - i - 1)};
         Block b;
-        b.name = decoded(r.text(2));
+        b.name = std::string(r.text(2));
         b.base = r.point(10);
         i = collect(tags, head, {"ENDBLK", "BLOCK"}, b.records);
         f.blocks[upper(b.name)] = std::move(b);
     }
 }
 
+/// Names of the paper layouts by the name of their block.
+Names layoutNames(std::span<const Tag> tags, const Names& blockByHandle) {
+    Names names;
+    std::vector<Record> records;
+    collect(tags, 0, {}, records);
+    for (const Record& r : records) {
+        if (r.type != "LAYOUT") continue;
+        std::string name;
+        bool own = false; // plot settings, with codes of the same numbers, come first
+        for (const Tag& t : r.tags) {
+            if (t.code == 100) own = t.value == "AcDbLayout";
+            if (!own) continue;
+            if (t.code == 1) name = std::string(t.value);
+            if (t.code != 330) continue;
+            if (const auto b = blockByHandle.find(std::string(t.value)); b != blockByHandle.end())
+                names[b->second] = name;
+        }
+    }
+    return names;
+}
+
+/// The active paper layout stands among the entities, marked by group 67; the others are blocks.
+void sortLayouts(std::vector<Record>&& entities, const Names& names, File& f) {
+    PaperLayout active;
+    bool onPaper = false;
+    for (Record& r : entities) {
+        const bool part = r.type == "VERTEX" || r.type == "ATTRIB" || r.type == "SEQEND";
+        if (!part) onPaper = r.integer(67) == 1;
+        (onPaper ? active.records : f.model).push_back(r);
+    }
+    auto named = [&](const std::string& block, const std::string& otherwise) {
+        const auto it = names.find(block);
+        return it == names.end() || it->second.empty() ? otherwise : it->second;
+    };
+    if (!active.records.empty() || names.contains("*PAPER_SPACE")) {
+        active.name = named("*PAPER_SPACE", "Layout");
+        f.papers.push_back(std::move(active));
+    }
+    std::map<std::string, const Block*> others; // sorted, so that the order does not hang on hashing
+    for (const auto& [key, b] : f.blocks)
+        if (key.starts_with("*PAPER_SPACE") && key.size() > 12) others[key] = &b;
+    for (const auto& [key, b] : others) f.papers.push_back({named(key, key.substr(1)), b->records});
+}
+
 } // namespace
 
 File structure(std::span<const Tag> tags) {
     File f;
+    Names blockByHandle, names;
+    std::vector<Record> entities;
     size_t i = 0;
     while (i + 1 < tags.size()) {
         if (tags[i].code != 0 || tags[i].value != "SECTION") {
@@ -187,13 +242,16 @@ File structure(std::span<const Tag> tags) {
         if (name == "HEADER")
             readHeader(body, f);
         else if (name == "TABLES")
-            readTables(body, f);
+            readTables(body, f, blockByHandle);
         else if (name == "BLOCKS")
             readBlocks(body, f);
         else if (name == "ENTITIES")
-            collect(body, 0, {}, f.entities);
+            collect(body, 0, {}, entities);
+        else if (name == "OBJECTS")
+            names = layoutNames(body, blockByHandle);
         i = end;
     }
+    sortLayouts(std::move(entities), names, f);
     return f;
 }
 

@@ -13,11 +13,10 @@ std::string_view trimmed(std::string_view s) {
     return s;
 }
 
-/// What the first bytes say the file really is; empty when nothing speaks against ASCII DXF.
+} // namespace
+
 std::string wrongFormat(std::string_view b) {
     if (b.empty()) return "the file is empty (0 bytes)";
-    if (b.substr(0, 22).find(" Binary DXF") != std::string_view::npos)
-        return "this is a binary DXF; it is not read yet. Ask for the drawing as ASCII DXF";
     if (b.size() >= 6 && b.starts_with("AC10") && isdigit(b[4]) && isdigit(b[5]))
         return fmt::format(
             "this is a closed binary drawing format (signature {}). Ask for the drawing as DXF",
@@ -27,8 +26,6 @@ std::string wrongFormat(std::string_view b) {
     if (nul != std::string_view::npos) return fmt::format("not a text file: a zero byte at offset {}", nul);
     return {};
 }
-
-} // namespace
 
 double toNumber(std::string_view s) {
     s = trimmed(s);
@@ -43,7 +40,6 @@ int toInteger(std::string_view s) {
 }
 
 Result<std::vector<Tag>> readTags(std::string_view bytes) {
-    if (const std::string why = wrongFormat(bytes); !why.empty()) return failure(ErrorCode::unreadable, why);
     if (bytes.starts_with("\xEF\xBB\xBF")) bytes.remove_prefix(3);
     std::vector<Tag> tags;
     tags.reserve(bytes.size() / 14);

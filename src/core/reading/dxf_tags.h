@@ -1,6 +1,7 @@
 #pragma once
 #include "core/base/result.h"
 
+#include <string>
 #include <string_view>
 #include <vector>
 
@@ -16,6 +17,9 @@ struct Tag {
 /// Splits an ASCII DXF into its groups. Fails with the line for anything that is not text in pairs of lines,
 /// for a file without sections, and for one that ends before its end marker.
 Result<std::vector<Tag>> readTags(std::string_view bytes);
+
+/// What the first bytes say the file really is; empty when nothing speaks against ASCII DXF.
+std::string wrongFormat(std::string_view bytes);
 
 /// Trimmed number; not a number gives 0, as most programs that write DXF expect of readers.
 double toNumber(std::string_view s);

@@ -1,5 +1,7 @@
 #include "core/reading/read.h"
 
+#include "core/base/text_encoding.h"
+#include "core/reading/dxf_binary.h"
 #include "core/reading/dxf_file.h"
 
 #include <cstring>
@@ -9,12 +11,60 @@
 
 namespace prism {
 
-Result<Drawing> readDrawing(std::string_view bytes, Progress& progress) {
-    progress.report(0, "Reading the sheet");
+namespace {
+
+/// Value of a header variable that stands once near the head of a file; empty when it is not there.
+std::string_view headValue(std::string_view bytes, std::string_view name) {
+    size_t at = bytes.substr(0, 1 << 16).find(name);
+    for (int lines = 0; lines < 2 && at != std::string_view::npos; ++lines) {
+        at = bytes.find('\n', at);
+        if (at != std::string_view::npos) ++at;
+    }
+    return at == std::string_view::npos ? std::string_view{}
+                                        : bytes.substr(at, bytes.find_first_of("\r\n", at) - at);
+}
+
+/// Old files are written in the code page that their head names, later ones in UTF-8 (from AC1021 on); stray
+/// lines of those that are not are mended one by one.
+std::string withUtf8Texts(std::string_view bytes) {
+    const std::string page = codePageNamed(headValue(bytes, "$DWGCODEPAGE"));
+    if (headValue(bytes, "$ACADVER") < "AC1021") return utf8From(bytes, page);
+    std::string out;
+    out.reserve(bytes.size());
+    while (!bytes.empty()) {
+        const size_t end = std::min(bytes.find('\n'), bytes.size() - 1) + 1;
+        const std::string_view line = bytes.substr(0, end);
+        out += isUtf8(line) ? std::string(line) : utf8From(line, page);
+        bytes.remove_prefix(end);
+    }
+    return out;
+}
+
+Result<Drawing> readDxf(std::string_view bytes, const ReadingChoices& choices, Progress& progress) {
+    std::string ascii, encoded;
+    if (dxf::isBinary(bytes)) {
+        auto r = dxf::asciiFromBinary(bytes);
+        if (!r) return tl::make_unexpected(r.error());
+        ascii = std::move(*r);
+        bytes = ascii;
+    }
+    if (const std::string why = dxf::wrongFormat(bytes); !why.empty())
+        return failure(ErrorCode::unreadable, why);
+    if (!isUtf8(bytes)) {
+        encoded = withUtf8Texts(bytes);
+        bytes = encoded;
+    }
     auto tags = dxf::readTags(bytes);
     if (!tags) return tl::make_unexpected(tags.error());
     if (progress.cancelled()) return failure(ErrorCode::cancelled, "reading was cancelled");
-    return dxf::interpret(*tags, progress);
+    return dxf::interpret(*tags, choices, progress);
+}
+
+} // namespace
+
+Result<Drawing> readDrawing(std::string_view bytes, const ReadingChoices& choices, Progress& progress) {
+    progress.report(0, "Reading the sheet");
+    return readDxf(bytes, choices, progress);
 }
 
 Result<std::string> fileBytes(const std::string& path) {

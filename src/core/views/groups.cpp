@@ -1,22 +1,8 @@
+#include "core/base/groups.h"
 #include "core/views/stages.h"
-
-#include <numeric>
 
 namespace prism::finding {
 namespace {
-
-class Union {
-  public:
-    explicit Union(size_t n) : parent_(n) { std::iota(parent_.begin(), parent_.end(), 0); }
-    int find(int i) {
-        while (parent_[i] != i) i = parent_[i] = parent_[parent_[i]];
-        return i;
-    }
-    void join(int a, int b) { parent_[find(a)] = find(b); }
-
-  private:
-    std::vector<int> parent_;
-};
 
 bool cross(const Segment& s, const Segment& t, double tol) {
     const Vec2 u = s.b - s.a, v = t.b - t.a, w = t.a - s.a;
@@ -86,7 +72,7 @@ std::vector<Group> connectedGroups(const Drawing& d, const CleanSheet& s, const 
                              s.entity_roles[lines[i]] == LineRole::border});
     std::sort(items.begin(), items.end(),
               [](const Item& a, const Item& b) { return a.box.lo.x < b.box.lo.x; });
-    Union u(lines.size());
+    Groups u(lines.size());
     std::vector<const Item*> active;
     for (const Item& it : items) {
         std::erase_if(active, [&](const Item* o) { return o->box.hi.x < it.box.lo.x; });

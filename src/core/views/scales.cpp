@@ -6,23 +6,6 @@
 namespace prism::finding {
 namespace {
 
-std::string declaredUnit(int code) {
-    switch (code) {
-    case 1:
-        return "inch";
-    case 2:
-        return "foot";
-    case 4:
-        return "mm";
-    case 5:
-        return "cm";
-    case 6:
-        return "m";
-    default:
-        return "none";
-    }
-}
-
 std::optional<std::string> unitInTexts(const Drawing& d) {
     static const std::regex mm(R"(\b(MM|MILLIMET(ER|RE)S?)\b)", std::regex::icase);
     static const std::regex inch(R"(\b(INCH|INCHES)\b)", std::regex::icase);
@@ -131,7 +114,7 @@ void giveAnnotation(const Drawing& d, const CleanSheet& s, ViewSet& set) {
 
 UnitEvidence decideUnit(const Drawing& d, const ViewChoices& choices) {
     UnitEvidence u;
-    u.declared = declaredUnit(d.unit_code);
+    u.declared = unitOfCode(d.unit_code);
     const auto text = unitInTexts(d);
     if (choices.unit)
         u.used = *choices.unit, u.reason = "chosen by hand";

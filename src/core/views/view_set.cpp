@@ -68,13 +68,4 @@ const View* ViewSet::withKey(const std::string& key) const {
     return nullptr;
 }
 
-double millimetresIn(const std::string& unit) {
-    if (unit == "mm") return 1;
-    if (unit == "cm") return 10;
-    if (unit == "m") return 1000;
-    if (unit == "inch") return 25.4;
-    if (unit == "foot") return 304.8;
-    return 0;
-}
-
 } // namespace prism

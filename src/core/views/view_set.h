@@ -1,5 +1,6 @@
 #pragma once
 #include "core/cleaning/clean_sheet.h"
+#include "core/drawing/sheet_unit.h"
 
 #include <array>
 
@@ -105,8 +106,5 @@ struct ViewSet {
 
 /// Finds the views, their roles, the projection angle, unit and scale, and lines the views up.
 ViewSet findViews(const Drawing& d, const CleanSheet& s, const ViewChoices& choices, Progress& progress);
-
-/// Known units: "mm", "cm", "m", "inch", "foot". Millimetres in one; 0 for an unknown name.
-double millimetresIn(const std::string& unit);
 
 } // namespace prism

@@ -1,4 +1,4 @@
-#include "core/figure/crossings.h"
+#include "core/base/crossings.h"
 
 namespace prism {
 namespace {

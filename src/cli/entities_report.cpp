@@ -1,0 +1,70 @@
+#include "cli/report.h"
+
+namespace prism::cli {
+namespace {
+
+Json point(Vec2 p) {
+    return Json::array({p.x, p.y});
+}
+
+Json curveJson(const Curve& c) {
+    if (const auto* s = std::get_if<Segment>(&c))
+        return {{"kind", "segment"}, {"a", point(s->a)}, {"b", point(s->b)}};
+    if (const auto* a = std::get_if<Arc>(&c))
+        return {{"kind", a->full() ? "circle" : "arc"},
+                {"centre", point(a->centre)},
+                {"radius", a->radius},
+                {"start", a->start},
+                {"sweep", a->sweep}};
+    if (const auto* e = std::get_if<EllipseArc>(&c))
+        return {{"kind", "ellipse"}, {"centre", point(e->centre)}, {"major", point(e->major)},
+                {"ratio", e->ratio}, {"start", e->start},          {"sweep", e->sweep}};
+    const Spline& s = std::get<Spline>(c);
+    Json poles = Json::array();
+    for (Vec2 p : s.poles) poles.push_back(point(p));
+    return {{"kind", "spline"},
+            {"degree", s.degree},
+            {"knots", s.knots},
+            {"poles", poles},
+            {"weights", s.weights}};
+}
+
+Json curvesJson(const std::vector<Curve>& curves, const Affine2& m) {
+    Json r = Json::array();
+    for (const Curve& c : curves) r.push_back(curveJson(transformed(c, m)));
+    return r;
+}
+
+} // namespace
+
+Json entitiesReport(const Model& m) {
+    const Drawing &read = *m.source, &now = *m.drawing;
+    const bool turned = !(m.sheet.to_file(Vec2{0, 0}) == Vec2{0, 0});
+    Json entities = Json::array(), texts = Json::array();
+    for (const Entity& e : read.entities) {
+        Json j{{"id", e.id},
+               {"type", e.type},
+               {"handle", e.handle},
+               {"block_path", e.block_path},
+               {"layer", read.layers[e.layer].name},
+               {"line_type", e.line_type},
+               {"color", e.color},
+               {"role", nameOf(m.sheet.entity_roles[e.id])},
+               {"in_use", static_cast<bool>(m.sheet.in_use[e.id])},
+               {"curves", curvesJson(e.curves, {})}};
+        if (e.point) j["point"] = point(*e.point);
+        if (!turned && e.curves != now.entities[e.id].curves)
+            j["repaired"] = curvesJson(now.entities[e.id].curves, m.sheet.to_file);
+        entities.push_back(std::move(j));
+    }
+    for (const SheetText& t : read.texts)
+        texts.push_back({{"handle", t.handle},
+                         {"layer", read.layers[t.layer].name},
+                         {"at", point(t.position)},
+                         {"height", t.height},
+                         {"rotation", t.rotation},
+                         {"content", t.content}});
+    return {{"entities", entities}, {"texts", texts}};
+}
+
+} // namespace prism::cli

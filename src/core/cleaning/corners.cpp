@@ -1,0 +1,228 @@
+#include "core/base/crossings.h"
+#include "core/base/groups.h"
+#include "core/cleaning/workbench.h"
+
+// Ends that miss: gaps, lines too short for their corner, and overshoots. Only ends that meet nothing are
+// touched, so a sound sheet stays as it is.
+namespace prism::repairing {
+namespace {
+
+constexpr double kFarLook = 6; ///< loose ends are told up to this many times the gap
+
+/// The curve prolonged beyond one end, far enough to reach whatever lies within the gap.
+Curve prolonged(const Curve& c, int side, double by) {
+    if (const auto* s = std::get_if<Segment>(&c)) {
+        const Vec2 d = normalized(s->b - s->a) * by;
+        return side == 0 ? Segment{s->a - d, s->b} : Segment{s->a, s->b + d};
+    }
+    if (const auto* a = std::get_if<Arc>(&c)) {
+        const double room = 2 * kPi - std::abs(a->sweep), more = std::min(by / a->radius, 0.49 * room);
+        const double sign = a->sweep > 0 ? 1 : -1;
+        Arc r = *a;
+        r.sweep += sign * more;
+        if (side == 0) r.start -= sign * more;
+        return r;
+    }
+    return c;
+}
+
+/// The curve with one end moved to p, a point of it or of its prolongation.
+Curve endedAt(const Curve& c, int side, Vec2 p) {
+    if (const auto* s = std::get_if<Segment>(&c)) return side == 0 ? Segment{p, s->b} : Segment{s->a, p};
+    if (const auto* a = std::get_if<Arc>(&c)) {
+        const double sign = a->sweep > 0 ? 1 : -1;
+        const double end = side == 0 ? a->start : a->start + a->sweep;
+        double turn = angleOf(p - a->centre) - end; // from the old end, the short way round
+        turn -= 2 * kPi * std::round(turn / (2 * kPi));
+        Arc r = *a;
+        if (side == 0)
+            r.start += turn, r.sweep -= turn;
+        else
+            r.sweep += turn;
+        return r.sweep * sign > 0 ? r : *a;
+    }
+    const double t = nearestParameter(c, p);
+    if (side == 0) return t > 1e-9 && t < 1 ? part(c, t, 1) : c;
+    return t > 0 && t < 1 - 1e-9 ? part(c, 0, t) : c;
+}
+
+Vec2 endPoint(const Curve& c, int side) {
+    return side == 0 ? startOf(c) : endOf(c);
+}
+
+/// Free ends of one round, and what is near them.
+class Corners {
+  public:
+    explicit Corners(Workbench& w)
+        : w_(w), pieces_(w.pieces()), nodes_(w, pieces_), near_(w, pieces_, kFarLook * w.gap()) {
+        for (size_t n = 0; n < nodes_.size(); ++n) {
+            const auto& ends = nodes_.ends(static_cast<int>(n));
+            if (ends.size() == 1 && !touchesBody(ends[0])) free_.push_back(ends[0]);
+        }
+        if (!free_.empty()) leavePictorials();
+        for (size_t i = 0; i < free_.size(); ++i) of_piece_[free_[i].piece].push_back(static_cast<int>(i));
+    }
+
+    /// Pairs of free ends within the gap, nearest first; then ends near the body of a line.
+    void close() {
+        for (const Pair& p : pairs()) closePair(p);
+        for (const End& e : free_)
+            if (isFree(e)) closeToBody(e);
+    }
+
+    void listLoose() {
+        for (const End& e : free_) {
+            if (w_.role(pieces_[e.piece]) != LineRole::outline) continue;
+            const double d = nearestOther(e);
+            if (d <= kFarLook * w_.gap())
+                w_.sheet().loose_ends.push_back({pieces_[e.piece].entity, point(e), d});
+        }
+    }
+
+  private:
+    struct Pair {
+        double distance;
+        End a, b;
+    };
+
+    const Curve& curve(int piece) const { return w_.curve(pieces_[piece]); }
+    Vec2 point(End e) const { return endPoint(curve(e.piece), e.side); }
+    bool isFree(End e) const { return !done_.contains({e.piece, e.side}); }
+    void settle(End e) { done_.insert({e.piece, e.side}); }
+
+    /// Lines of a pictorial meet curves that are drawn roughly; they are not part of the figure and stay as
+    /// drawn.
+    void leavePictorials() {
+        Groups groups(pieces_.size());
+        for (size_t n = 0; n < nodes_.size(); ++n)
+            for (const End& e : nodes_.ends(static_cast<int>(n)))
+                for (int other : near_.near(point(e)))
+                    if (other > e.piece && distanceTo(curve(other), point(e)) <= w_.gap())
+                        groups.join(e.piece, other);
+        std::map<int, std::array<double, 4>> along; // by group: level, upright, the two isometric slopes
+        std::map<int, double> total;
+        for (size_t i = 0; i < pieces_.size(); ++i)
+            if (const auto* s = std::get_if<Segment>(&curve(static_cast<int>(i)))) {
+                const int g = groups.find(static_cast<int>(i));
+                const double l = distance(s->a, s->b),
+                             degrees = std::fmod(positiveAngle(angleOf(s->b - s->a)) * 180 / kPi, 180);
+                if (l < w_.paper(3)) continue; // chords of drawn curves run in all directions
+                total[g] += l;
+                const double slopes[4] = {0, 90, 30, 150};
+                for (int k = 0; k < 4; ++k)
+                    if (std::abs(degrees - slopes[k]) < 0.5 || std::abs(degrees - 180 - slopes[k]) < 0.5)
+                        along[g][k] += l;
+            }
+        std::erase_if(free_, [&](const End& e) {
+            const int g = groups.find(e.piece);
+            const auto& a = along[g];
+            return a[2] + a[3] > 0.6 * total[g] && a[0] < 0.2 * total[g];
+        });
+    }
+
+    bool touchesBody(End e) const {
+        for (int other : near_.near(point(e)))
+            if (other != e.piece && distanceTo(curve(other), point(e)) <= w_.touch()) return true;
+        return false;
+    }
+
+    double nearestOther(End e) const {
+        double best = std::numeric_limits<double>::infinity();
+        for (int other : near_.near(point(e)))
+            if (other != e.piece) best = std::min(best, distanceTo(curve(other), point(e)));
+        return best;
+    }
+
+    bool sameKind(End a, End b) const { return w_.role(pieces_[a.piece]) == w_.role(pieces_[b.piece]); }
+
+    std::vector<Pair> pairs() const {
+        std::vector<Pair> r;
+        for (const End& e : free_)
+            for (int other : near_.near(point(e))) {
+                const auto ends = of_piece_.find(other);
+                if (ends == of_piece_.end()) continue;
+                for (int i : ends->second) {
+                    const End f = free_[i];
+                    const bool once = std::tie(e.piece, e.side) < std::tie(f.piece, f.side);
+                    const double d = distance(point(e), point(f));
+                    if (once && d <= w_.gap() && sameKind(e, f) &&
+                        (f.piece != e.piece || d < lengthOf(curve(e.piece)) / 2))
+                        r.push_back({d, e, f});
+                }
+            }
+        std::sort(r.begin(), r.end(), [](const Pair& x, const Pair& y) {
+            return std::tie(x.distance, x.a.piece, x.a.side, x.b.piece, x.b.side) <
+                   std::tie(y.distance, y.a.piece, y.a.side, y.b.piece, y.b.side);
+        });
+        return r;
+    }
+
+    bool onCarrier(End e, Vec2 p) const {
+        return distanceTo(prolonged(curve(e.piece), e.side, 2 * w_.gap()), p) <= w_.touch();
+    }
+
+    /// Where two lines with free ends should meet: at an end that lies on the other's carrier, else where the
+    /// carriers cross, else half way.
+    Vec2 meeting(const Pair& p) const {
+        const Vec2 a = point(p.a), b = point(p.b);
+        if (onCarrier(p.a, b)) return b;
+        if (onCarrier(p.b, a)) return a;
+        const auto x = crossings(prolonged(curve(p.a.piece), p.a.side, 3 * w_.gap()),
+                                 prolonged(curve(p.b.piece), p.b.side, 3 * w_.gap()), w_.touch());
+        Vec2 best = (a + b) * 0.5;
+        double nearest = 3 * w_.gap();
+        for (Vec2 q : x)
+            if (const double d = std::max(distance(q, a), distance(q, b)); d < nearest) nearest = d, best = q;
+        return best;
+    }
+
+    void closePair(const Pair& p) {
+        if (!isFree(p.a) || !isFree(p.b)) return;
+        const Vec2 m = meeting(p);
+        const int a = pieces_[p.a.piece].entity, b = pieces_[p.b.piece].entity;
+        settle(p.a), settle(p.b);
+        if (!w_.record("gap_closed", a == b ? std::vector<int>{a} : std::vector<int>{a, b}, m, p.distance))
+            return;
+        w_.setCurve(pieces_[p.a.piece], endedAt(curve(p.a.piece), p.a.side, m));
+        w_.setCurve(pieces_[p.b.piece], endedAt(curve(p.b.piece), p.b.side, m));
+    }
+
+    /// An end that just misses a line, or has just run past it.
+    void closeToBody(End e) {
+        const Vec2 p = point(e);
+        const Curve own = curve(e.piece), longer = prolonged(own, e.side, w_.gap());
+        double best = w_.gap() * (1 + 1e-9);
+        std::optional<Vec2> to;
+        for (int other : near_.near(p)) {
+            if (other == e.piece) continue;
+            for (Vec2 x : crossings(longer, curve(other), w_.touch()))
+                if (distance(x, p) < best && distance(x, endPoint(own, 1 - e.side)) > w_.touch())
+                    best = distance(x, p), to = x;
+        }
+        if (!to) return;
+        const bool beyond = distanceTo(own, *to) <= w_.touch();
+        settle(e);
+        if (w_.record(beyond ? "overshoot_trimmed" : "corner_extended", {pieces_[e.piece].entity}, *to, best))
+            w_.setCurve(pieces_[e.piece], endedAt(own, e.side, *to));
+    }
+
+    Workbench& w_;
+    std::vector<Piece> pieces_;
+    Nodes nodes_;
+    NearPieces near_;
+    std::vector<End> free_;
+    std::map<int, std::vector<int>> of_piece_;
+    std::set<std::pair<int, int>> done_;
+};
+
+} // namespace
+
+void closeCorners(Workbench& w) {
+    Corners(w).close();
+}
+
+void listLooseEnds(Workbench& w) {
+    Corners(w).listLoose();
+}
+
+} // namespace prism::repairing

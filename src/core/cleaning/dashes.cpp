@@ -1,0 +1,122 @@
+#include "core/cleaning/workbench.h"
+
+#include <tuple>
+
+// Hidden and centre lines drawn as many single dashes: an old plotter's habit, and what SVG and PDF often
+// hold.
+namespace prism::repairing {
+namespace {
+
+constexpr size_t kFewest = 4;     ///< dashes that make a line
+constexpr double kAlike = 0.3;    ///< how far dashes or gaps of one line may differ, relative
+constexpr double kLongestGap = 4; ///< mm on the sheet
+
+struct Dash {
+    long long angle, offset;
+    double from, to;
+    int entity;
+    double length() const { return to - from; }
+};
+
+Dash dashOf(const Segment& s, int entity, double tol) {
+    Vec2 dir = normalized(s.b - s.a);
+    if (dir.x < -1e-9 || (std::abs(dir.x) <= 1e-9 && dir.y < 0)) dir = -dir;
+    const double t0 = dot(s.a, dir), t1 = dot(s.b, dir);
+    return {std::llround(angleOf(dir) * 1e4), std::llround(dot(s.a, {-dir.y, dir.x}) / (tol * 40)),
+            std::min(t0, t1), std::max(t0, t1), entity};
+}
+
+double median(std::vector<double> v) {
+    if (v.empty()) return 0;
+    std::nth_element(v.begin(), v.begin() + v.size() / 2, v.end());
+    return v[v.size() / 2];
+}
+
+bool alike(double a, double b) {
+    return std::abs(a - b) <= kAlike * b;
+}
+
+/// Whether all gaps are alike, and all dashes but the cut-off first and last: either of one length, or long
+/// and short in turn. The role of the line, or unknown when it is none.
+LineRole roleOf(const std::vector<Dash>& run) {
+    std::vector<double> gaps, lengths;
+    for (size_t i = 1; i < run.size(); ++i) gaps.push_back(run[i].from - run[i - 1].to);
+    for (size_t i = 1; i + 1 < run.size(); ++i) lengths.push_back(run[i].length());
+    const double gap = median(gaps);
+    for (double g : gaps)
+        if (!alike(g, gap)) return LineRole::unknown;
+    const double usual = median(lengths);
+    if (std::all_of(lengths.begin(), lengths.end(), [&](double l) { return alike(l, usual); }))
+        return run.front().length() <= 1.3 * usual && run.back().length() <= 1.3 * usual ? LineRole::hidden
+                                                                                         : LineRole::unknown;
+    const auto [least, most] = std::minmax_element(lengths.begin(), lengths.end());
+    if (*least > 0.5 * *most) return LineRole::unknown;
+    for (size_t i = 0; i + 1 < lengths.size(); ++i) {
+        const bool longNow = alike(lengths[i], *most), longNext = alike(lengths[i + 1], *most);
+        if (longNow == longNext) return LineRole::unknown;
+    }
+    return LineRole::centre;
+}
+
+/// Ends of outline pieces that something else touches, by piece: a row of real edges has such ends, dashes do
+/// not.
+std::vector<int> touched(const Workbench& w, const std::vector<Piece>& pieces) {
+    std::vector<int> r(pieces.size(), 0);
+    const Nodes nodes(w, pieces);
+    for (size_t n = 0; n < nodes.size(); ++n)
+        if (nodes.ends(static_cast<int>(n)).size() > 1)
+            for (const End& e : nodes.ends(static_cast<int>(n))) ++r[e.piece];
+    return r;
+}
+
+void join(Workbench& w, const std::vector<Dash>& run, LineRole role) {
+    std::vector<int> entities;
+    for (const Dash& d : run) entities.push_back(d.entity);
+    const Segment first = std::get<Segment>(w.drawing().entities[run.front().entity].curves[0]);
+    const Segment last = std::get<Segment>(w.drawing().entities[run.back().entity].curves[0]);
+    if (!w.record("dashes_joined", entities, first.a, run.back().to - run.front().from)) return;
+    Segment whole{first.a, first.b};
+    double most = 0;
+    for (Vec2 a : {first.a, first.b})
+        for (Vec2 b : {last.a, last.b})
+            if (distance(a, b) > most) most = distance(a, b), whole = {a, b};
+    w.setCurves(run.front().entity, {whole});
+    w.sheet().entity_roles[run.front().entity] = role;
+    for (size_t i = 1; i < run.size(); ++i) w.setAside(run[i].entity);
+}
+
+} // namespace
+
+void joinDashes(Workbench& w) {
+    const std::vector<Piece> pieces = w.pieces(true);
+    std::vector<Dash> dashes;
+    std::vector<int> ends;
+    for (size_t i = 0; i < pieces.size(); ++i) {
+        const Entity& e = w.drawing().entities[pieces[i].entity];
+        const auto* s = std::get_if<Segment>(&e.curves[0]);
+        if (!s || e.curves.size() != 1 || roleOfLineType(w.drawing(), e.line_type) != LineRole::outline)
+            continue;
+        if (distance(s->a, s->b) > w.paper(40)) continue;
+        if (ends.empty()) ends = touched(w, pieces);
+        dashes.push_back(dashOf(*s, e.id, w.touch()));
+        if (ends[i] == 2) dashes.pop_back(); // both ends meet something: an edge
+    }
+    std::sort(dashes.begin(), dashes.end(), [](const Dash& a, const Dash& b) {
+        return std::tie(a.angle, a.offset, a.from, a.entity) < std::tie(b.angle, b.offset, b.from, b.entity);
+    });
+    for (size_t i = 0; i < dashes.size();) {
+        size_t j = i + 1;
+        while (j < dashes.size() && dashes[j].angle == dashes[i].angle &&
+               dashes[j].offset == dashes[i].offset && dashes[j].from - dashes[j - 1].to > w.touch() &&
+               dashes[j].from - dashes[j - 1].to < w.paper(kLongestGap) &&
+               (j == i + 1 || alike(dashes[j].from - dashes[j - 1].to, dashes[i + 1].from - dashes[i].to)))
+            ++j;
+        const std::vector<Dash> run(dashes.begin() + static_cast<long>(i),
+                                    dashes.begin() + static_cast<long>(j));
+        if (run.size() >= kFewest)
+            if (const LineRole role = roleOf(run); role != LineRole::unknown) join(w, run, role);
+        i = j;
+    }
+}
+
+} // namespace prism::repairing

@@ -1,0 +1,154 @@
+#include "core/cleaning/workbench.h"
+
+#include "core/drawing/sheet_unit.h"
+
+#include <unordered_map>
+
+namespace prism {
+
+const std::vector<RepairKind>& repairKinds() {
+    static const std::vector<RepairKind> kinds{
+        {"sheet_turned", "Sheet turned", "The sheet lay askew; it is turned upright"},
+        {"speck", "Speck", "Too short to be a line; set aside"},
+        {"duplicate", "Drawn twice", "One copy is used, the other set aside"},
+        {"contained", "Within a longer line", "The shorter line is set aside"},
+        {"overlapping", "Overlapping lines", "Made into one line"},
+        {"dashes_joined", "Loose dashes", "Single dashes made into one line with a line type"},
+        {"arc_recovered", "Chords of an arc",
+         "A chain of short chords made into the arc or circle it stood for"},
+        {"spline_arc", "Spline that is an arc", "Made into the arc, circle or line that it follows"},
+        {"straightened", "Nearly level or upright", "Made exactly horizontal or vertical"},
+        {"gap_closed", "Gap closed", "Two ends that just missed each other now meet"},
+        {"corner_extended", "Line too short", "Extended to the line it just missed"},
+        {"overshoot_trimmed", "Overshoot", "Trimmed to the line it ran past"},
+        {"pieces_joined", "Split line", "Pieces of one line or arc made into one"},
+    };
+    return kinds;
+}
+
+const RepairKind& repairKind(const std::string& kind) {
+    for (const RepairKind& k : repairKinds())
+        if (kind == k.kind) return k;
+    static const RepairKind other{"", "Repair", ""};
+    return other;
+}
+
+namespace repairing {
+
+Workbench::Workbench(std::shared_ptr<const Drawing> d, const RepairChoices& choices, CleanSheet& sheet)
+    : source_(std::move(d)), current_(source_), choices_(choices), sheet_(sheet) {
+    // An undeclared unit: a sheet of the usual sizes (ISO 5457) in mm is 200 to 1200 across.
+    const double diagonal = current_->box().diagonal();
+    const double declared = millimetresIn(unitOfCode(current_->unit_code));
+    mm_ = declared > 0 ? declared : diagonal > 0 && diagonal < 60 ? 25.4 : 1;
+    sheet_.gap = std::max(paper(choices.gap.value_or(0.5)), 2 * touch());
+}
+
+Drawing& Workbench::own() {
+    if (!own_) {
+        own_ = std::make_shared<Drawing>(*current_);
+        current_ = own_;
+        sheet_.drawing = own_;
+    }
+    return *own_;
+}
+
+bool Workbench::record(const char* kind, std::vector<int> entities, Vec2 at, double size) {
+    Repair r{kind, std::move(entities), at, size, kind, true};
+    for (int e : r.entities)
+        if (r.key.size() < 200) r.key += ":" + keyOf(current_->entities[e]);
+    if (const int before = seen_[r.key]++; before > 0) r.key += "#" + std::to_string(before + 1);
+    const auto all = choices_.kinds.find(kind);
+    r.on = (all == choices_.kinds.end() || all->second) && !choices_.off.contains(r.key);
+    sheet_.repairs.push_back(std::move(r));
+    return sheet_.repairs.back().on;
+}
+
+bool Workbench::isPartLine(int entity, bool centres) const {
+    const LineRole r = sheet_.entity_roles[entity];
+    return sheet_.in_use[entity] &&
+           (r == LineRole::outline || r == LineRole::hidden || (centres && r == LineRole::centre));
+}
+
+std::vector<Piece> Workbench::pieces(bool centres) const {
+    std::vector<Piece> r;
+    for (const Entity& e : current_->entities)
+        if (isPartLine(e.id, centres))
+            for (size_t i = 0; i < e.curves.size(); ++i) r.push_back({e.id, static_cast<int>(i)});
+    return r;
+}
+
+namespace {
+
+struct CellHash {
+    size_t operator()(const std::pair<long long, long long>& c) const {
+        return static_cast<size_t>(c.first) * 0x9E3779B97F4A7C15ull ^ static_cast<size_t>(c.second);
+    }
+};
+
+} // namespace
+
+Nodes::Nodes(const Workbench& w, const std::vector<Piece>& pieces) : of_(2 * pieces.size(), -1) {
+    const double tol = w.touch(), side = 4 * tol;
+    std::unordered_map<std::pair<long long, long long>, std::vector<int>, CellHash> cells;
+    cells.reserve(2 * pieces.size());
+    auto nodeAt = [&](Vec2 p) {
+        const long long x = std::llround(p.x / side), y = std::llround(p.y / side);
+        for (long long i = x - 1; i <= x + 1; ++i)
+            for (long long j = y - 1; j <= y + 1; ++j)
+                if (const auto c = cells.find({i, j}); c != cells.end())
+                    for (int n : c->second)
+                        if (distance(at_[n], p) <= tol) return n;
+        const int fresh = static_cast<int>(at_.size());
+        at_.push_back(p);
+        ends_.emplace_back();
+        cells[{x, y}].push_back(fresh);
+        return fresh;
+    };
+    for (size_t i = 0; i < pieces.size(); ++i) {
+        const Curve& c = w.curve(pieces[i]);
+        if (isClosed(c, tol)) continue;
+        for (int side2 : {0, 1}) {
+            const int n = nodeAt(side2 == 0 ? startOf(c) : endOf(c));
+            of_[2 * i + side2] = n;
+            ends_[n].push_back({static_cast<int>(i), side2});
+        }
+    }
+}
+
+NearPieces::NearPieces(const Workbench& w, const std::vector<Piece>& pieces, double reach) {
+    double total = 0;
+    for (const Piece& p : pieces) total += lengthOf(w.curve(p));
+    cell_ = std::max(2 * reach, total / (4.0 * std::max<size_t>(1, pieces.size())));
+    for (size_t i = 0; i < pieces.size(); ++i) {
+        const Curve& c = w.curve(pieces[i]);
+        const int steps = std::clamp(static_cast<int>(std::ceil(2 * lengthOf(c) / cell_)) + 1, 2, 4'000'000);
+        std::pair<long long, long long> last{std::numeric_limits<long long>::min(), 0};
+        for (int k = 0; k <= steps; ++k) {
+            const auto here = cell(pointAt(c, static_cast<double>(k) / steps));
+            if (here != last) entries_.push_back({here, static_cast<int>(i)});
+            last = here;
+        }
+    }
+    std::sort(entries_.begin(), entries_.end());
+}
+
+std::pair<long long, long long> NearPieces::cell(Vec2 p) const {
+    return {std::llround(p.x / cell_), std::llround(p.y / cell_)};
+}
+
+std::vector<int> NearPieces::near(Vec2 p) const {
+    std::vector<int> r;
+    const auto [x, y] = cell(p);
+    for (long long i = x - 1; i <= x + 1; ++i)
+        for (auto it = std::lower_bound(entries_.begin(), entries_.end(),
+                                        std::make_pair(std::make_pair(i, y - 1), -1));
+             it != entries_.end() && it->first.first == i && it->first.second <= y + 1; ++it)
+            r.push_back(it->second);
+    std::sort(r.begin(), r.end());
+    r.erase(std::unique(r.begin(), r.end()), r.end());
+    return r;
+}
+
+} // namespace repairing
+} // namespace prism

@@ -1,0 +1,94 @@
+#pragma once
+#include "core/cleaning/clean_sheet.h"
+
+namespace prism::repairing {
+
+/// One curve of the sheet that belongs to the part.
+struct Piece {
+    int entity, index; ///< index among the entity's curves
+};
+
+/// The sheet under repair. Copies the drawing the first time that a line is changed.
+class Workbench {
+  public:
+    Workbench(std::shared_ptr<const Drawing> d, const RepairChoices& choices, CleanSheet& sheet);
+
+    const Drawing& drawing() const { return *current_; }
+    CleanSheet& sheet() { return sheet_; }
+    double touch() const { return sheet_.tolerances.touch_sheet; }
+    double gap() const { return sheet_.gap; }
+    /// mm on the sheet in sheet units.
+    double paper(double mm) const { return mm / mm_; }
+
+    /// Records a repair; true when it is to be done.
+    bool record(const char* kind, std::vector<int> entities, Vec2 at, double size = 0);
+    void setAside(int entity) { sheet_.in_use[entity] = false; }
+    void setCurves(int entity, std::vector<Curve> curves) {
+        own().entities[entity].curves = std::move(curves);
+    }
+    void setCurve(Piece p, const Curve& c) { own().entities[p.entity].curves[p.index] = c; }
+    /// The whole drawing, for repairs that change more than lines.
+    Drawing& own();
+    const Curve& curve(Piece p) const { return current_->entities[p.entity].curves[p.index]; }
+    LineRole role(Piece p) const { return sheet_.entity_roles[p.entity]; }
+
+    bool isPartLine(int entity, bool centres = true) const;
+    /// Curves of part lines in use; without centre lines unless asked for.
+    std::vector<Piece> pieces(bool centres = false) const;
+
+  private:
+    std::shared_ptr<const Drawing> source_, current_; ///< the source stays alive for references into it
+    std::shared_ptr<Drawing> own_;
+    const RepairChoices& choices_;
+    CleanSheet& sheet_;
+    std::map<std::string, int> seen_; ///< how often each key was given
+    double mm_;
+};
+
+/// Two ends of a curve: 0 its start, 1 its end.
+struct End {
+    int piece, side;
+};
+
+/// Where curve ends meet: ends within the tolerance of each other share a node.
+class Nodes {
+  public:
+    Nodes(const Workbench& w, const std::vector<Piece>& pieces);
+    size_t size() const { return at_.size(); }
+    Vec2 at(int node) const { return at_[node]; }
+    const std::vector<End>& ends(int node) const { return ends_[node]; }
+    /// Node of an end, -1 for closed curves.
+    int node(End e) const { return of_[2 * e.piece + e.side]; }
+
+  private:
+    std::vector<Vec2> at_;
+    std::vector<std::vector<End>> ends_;
+    std::vector<int> of_;
+};
+
+/// Finds the pieces that pass near a point.
+class NearPieces {
+  public:
+    NearPieces(const Workbench& w, const std::vector<Piece>& pieces, double reach);
+    /// Indices of pieces that may pass within the reach of p; sorted, without repeats.
+    std::vector<int> near(Vec2 p) const;
+
+  private:
+    std::pair<long long, long long> cell(Vec2 p) const;
+    double cell_;
+    std::vector<std::pair<std::pair<long long, long long>, int>> entries_; ///< sorted by cell
+};
+
+// The repairs, one file each. Every one records what it does and looks only at part lines.
+void turnSheet(Workbench& w);
+void setSpecksAside(Workbench& w);
+void setRepeatsAside(Workbench& w);
+void joinDashes(Workbench& w);
+void recoverArcs(Workbench& w);
+void straighten(Workbench& w);
+void closeCorners(Workbench& w);
+void joinPieces(Workbench& w);
+/// Lists the ends that still meet nothing.
+void listLooseEnds(Workbench& w);
+
+} // namespace prism::repairing
