@@ -2,8 +2,6 @@
 
 #include "core/drawing/sheet_unit.h"
 
-#include <unordered_map>
-
 namespace prism {
 
 const std::vector<RepairKind>& repairKinds() {
@@ -78,40 +76,16 @@ std::vector<Piece> Workbench::pieces(bool centres) const {
     return r;
 }
 
-namespace {
-
-struct CellHash {
-    size_t operator()(const std::pair<long long, long long>& c) const {
-        return static_cast<size_t>(c.first) * 0x9E3779B97F4A7C15ull ^ static_cast<size_t>(c.second);
-    }
-};
-
-} // namespace
-
-Nodes::Nodes(const Workbench& w, const std::vector<Piece>& pieces) : of_(2 * pieces.size(), -1) {
-    const double tol = w.touch(), side = 4 * tol;
-    std::unordered_map<std::pair<long long, long long>, std::vector<int>, CellHash> cells;
-    cells.reserve(2 * pieces.size());
-    auto nodeAt = [&](Vec2 p) {
-        const long long x = std::llround(p.x / side), y = std::llround(p.y / side);
-        for (long long i = x - 1; i <= x + 1; ++i)
-            for (long long j = y - 1; j <= y + 1; ++j)
-                if (const auto c = cells.find({i, j}); c != cells.end())
-                    for (int n : c->second)
-                        if (distance(at_[n], p) <= tol) return n;
-        const int fresh = static_cast<int>(at_.size());
-        at_.push_back(p);
-        ends_.emplace_back();
-        cells[{x, y}].push_back(fresh);
-        return fresh;
-    };
+Nodes::Nodes(const Workbench& w, const std::vector<Piece>& pieces)
+    : at_(w.touch()), of_(2 * pieces.size(), -1) {
     for (size_t i = 0; i < pieces.size(); ++i) {
         const Curve& c = w.curve(pieces[i]);
-        if (isClosed(c, tol)) continue;
-        for (int side2 : {0, 1}) {
-            const int n = nodeAt(side2 == 0 ? startOf(c) : endOf(c));
-            of_[2 * i + side2] = n;
-            ends_[n].push_back({static_cast<int>(i), side2});
+        if (isClosed(c, w.touch())) continue;
+        for (int side : {0, 1}) {
+            const int n = at_.add(side == 0 ? startOf(c) : endOf(c));
+            of_[2 * i + side] = n;
+            ends_.resize(at_.places().size());
+            ends_[n].push_back({static_cast<int>(i), side});
         }
     }
 }

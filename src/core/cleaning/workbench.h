@@ -1,4 +1,5 @@
 #pragma once
+#include "core/base/point_merger.h"
 #include "core/cleaning/clean_sheet.h"
 
 namespace prism::repairing {
@@ -54,14 +55,14 @@ struct End {
 class Nodes {
   public:
     Nodes(const Workbench& w, const std::vector<Piece>& pieces);
-    size_t size() const { return at_.size(); }
-    Vec2 at(int node) const { return at_[node]; }
+    size_t size() const { return ends_.size(); }
+    Vec2 at(int node) const { return at_.places()[node]; }
     const std::vector<End>& ends(int node) const { return ends_[node]; }
     /// Node of an end, -1 for closed curves.
     int node(End e) const { return of_[2 * e.piece + e.side]; }
 
   private:
-    std::vector<Vec2> at_;
+    PointMerger at_;
     std::vector<std::vector<End>> ends_;
     std::vector<int> of_;
 };

@@ -24,17 +24,9 @@ struct ClosedArea {
     bool contains(Vec2 p) const;
 };
 
-/// An end of a line that meets nothing.
-struct OpenEnd {
-    int view = 0, curve = 0;
-    Vec2 at;
-    double gap = 0; ///< distance to the nearest other line, mm
-};
-
 /// Areas of all views with the given unknowns, hidden lines included, sorted by view and bounds.
-/// Lines are split where they meet or cross; ends that meet nothing are pruned and reported.
-std::vector<ClosedArea> closedAreas(const Figure& f, const std::vector<double>& x,
-                                    std::vector<OpenEnd>* open = nullptr);
+/// Lines are split where they meet or cross; ends that meet nothing are left away.
+std::vector<ClosedArea> closedAreas(const Figure& f, const std::vector<double>& x);
 
 /// The borders of the union of areas of one view: common edges cancelled, loops chained, joints within a line
 /// or arc taken out; outer loops first run counter-clockwise, holes clockwise.

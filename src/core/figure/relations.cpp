@@ -1,3 +1,4 @@
+#include "core/base/box_tree.h"
 #include "core/figure/builder.h"
 
 #include <set>
@@ -85,17 +86,24 @@ void tangents(Figure& f) {
 /// Ends that lie in the middle of another curve of the view (a step's line ending on the outline).
 void endsOnCurves(Figure& f) {
     const double tol = f.tolerances.same_model;
-    std::set<int> ends;
+    std::set<int> unique;
     for (const FigureCurve& c : f.curves)
-        if (c.p0 >= 0) ends.insert(c.p0), ends.insert(c.p1);
+        if (c.p0 >= 0) unique.insert(c.p0), unique.insert(c.p1);
+    const std::vector<int> ends(unique.begin(), unique.end());
+    std::vector<Box2> places;
+    for (int e : ends) {
+        const Vec2 at = f.at(f.points[e], f.drawn);
+        places.push_back({at, at});
+    }
+    const BoxTree tree(places);
     for (size_t i = 0; i < f.curves.size(); ++i) {
         const FigureCurve c = f.curves[i];
-        const Box2 box = boxOf(c.drawn).grown(tol);
-        for (int e : ends) {
+        for (int found : tree.overlapping(boxOf(c.drawn).grown(tol))) {
+            const int e = ends[found];
             const FigurePoint& p = f.points[e];
             if (p.view != c.view || e == c.p0 || e == c.p1) continue;
             const Vec2 at = f.at(p, f.drawn);
-            if (!box.contains(at) || distanceTo(c.drawn, at) > tol) continue;
+            if (distanceTo(c.drawn, at) > tol) continue;
             if (c.radius >= 0) {
                 Equation q = onCircle(f, e, c);
                 q.level = Level::weak, q.score = 50;
@@ -143,20 +151,40 @@ void relateWithinViews(Figure& f) {
     endsOnCurves(f);
 }
 
+namespace {
+
+/// Arcs, or circles, of one view with one radius; each is tied to the next one only, for equality chains.
+void equalRadii(Figure& f) {
+    const double tol = f.tolerances.same_model;
+    std::vector<int> round;
+    for (size_t i = 0; i < f.curves.size(); ++i)
+        if (f.curves[i].radius >= 0) round.push_back(static_cast<int>(i));
+    auto kind = [&](int i) { return std::pair(f.curves[i].view, f.curves[i].p0 < 0); };
+    auto radius = [&](int i) { return f.drawn[f.curves[i].radius]; };
+    std::sort(round.begin(), round.end(), [&](int a, int b) {
+        return std::tuple(kind(a), radius(a), a) < std::tuple(kind(b), radius(b), b);
+    });
+    for (size_t i = 0; i < round.size();) { // runs of one radius, in the order of the sheet
+        size_t j = i + 1;
+        while (j < round.size() && kind(round[j]) == kind(round[i]) &&
+               radius(round[j]) - radius(round[i]) <= tol)
+            ++j;
+        std::sort(round.begin() + static_cast<long>(i), round.begin() + static_cast<long>(j));
+        for (size_t k = i + 1; k < j; ++k) {
+            const int a = round[k - 1], b = round[k];
+            Equation e = Equation::linearOf(Level::weak, {{f.curves[a].radius, 1}, {f.curves[b].radius, -1}});
+            e.score = 3;
+            if (!e.terms.empty()) add(f, e, RelationKind::equal, {a, b});
+        }
+        i = j;
+    }
+}
+
+} // namespace
+
 void relateByLooks(const Drawing& d, const ViewSet& set, Figure& f) {
     const double tol = f.tolerances.same_model;
-    for (size_t i = 0; i < f.curves.size(); ++i) {
-        if (f.curves[i].radius < 0) continue;
-        for (size_t j = i + 1; j < f.curves.size(); ++j) { // the nearest later one is enough: equality chains
-            const FigureCurve &a = f.curves[i], &b = f.curves[j];
-            if (b.radius < 0 || a.view != b.view || (a.p0 < 0) != (b.p0 < 0)) continue;
-            if (std::abs(f.drawn[a.radius] - f.drawn[b.radius]) > tol) continue;
-            Equation e = Equation::linearOf(Level::weak, {{a.radius, 1}, {b.radius, -1}});
-            e.score = 3;
-            add(f, e, RelationKind::equal, {static_cast<int>(i), static_cast<int>(j)});
-            break;
-        }
-    }
+    equalRadii(f);
     for (const FigureView& fv : f.views)
         for (int line : set.views[fv.view].centre_lines) {
             const Curve c = transformed(d.entities[line].curves[0], fv.to_model);

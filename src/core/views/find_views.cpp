@@ -35,6 +35,18 @@ bool mayBeView(const Drawing& d, const CleanSheet& s, const finding::Group& g) {
     return outline >= 3 && g.box.width() > 0 && g.box.height() > 0;
 }
 
+/// Diagonal of the smallest group that is taken for a view: a sheet of hundreds of groups is full of symbols
+/// and lettering drawn in lines.
+double smallestView(const std::vector<finding::Group>& groups) {
+    constexpr size_t kMostViews = 48;
+    if (groups.size() <= kMostViews) return 0;
+    std::vector<double> sizes;
+    for (const finding::Group& g : groups) sizes.push_back(g.box.diagonal());
+    std::nth_element(sizes.begin(), sizes.begin() + kMostViews - 1, sizes.end(), std::greater<>());
+    // Equal ones beyond that many are left out alike, lest their order decide.
+    return std::nextafter(sizes[kMostViews - 1], std::numeric_limits<double>::infinity());
+}
+
 void applyMoves(const Drawing& d, const ViewChoices& choices, ViewSet& set, LeftOut& unknown) {
     std::map<std::string, int> byKey;
     for (const Entity& e : d.entities) byKey[keyOf(e)] = e.id;
@@ -76,8 +88,9 @@ ViewSet findViews(const Drawing& d, const CleanSheet& s, const ViewChoices& choi
     const auto symbol = setAsideFurniture(d, s, groups, set.left_out);
     mergeNested(groups);
     LeftOut unknown{"unknown", {}};
+    const double least = smallestView(groups);
     for (const Group& g : groups) {
-        if (mayBeView(d, s, g))
+        if (mayBeView(d, s, g) && g.box.diagonal() >= least)
             set.views.push_back(viewOf(d, g));
         else
             unknown.entities.insert(unknown.entities.end(), g.entities.begin(), g.entities.end());

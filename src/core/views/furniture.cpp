@@ -146,8 +146,12 @@ std::optional<Convention> setAsideFurniture(const Drawing& d, const CleanSheet& 
     // A symbol drawn on the outline layer: a small pair of groups, far smaller than any view.
     double largest = 0;
     for (const Group& g : groups) largest = std::max(largest, g.box.diagonal());
-    for (size_t i = 0; i < groups.size(); ++i)
+    constexpr size_t kMostLines = 16; // of one half, its centre lines included
+    for (size_t i = 0; i < groups.size(); ++i) {
+        if (groups[i].entities.size() > kMostLines || partsOf(d, groups[i].entities).circles.size() < 2)
+            continue;
         for (size_t j = 0; j < groups.size(); ++j) {
+            if (groups[j].entities.size() > kMostLines) continue;
             const Group &a = groups[i], &b = groups[j];
             if (i == j || a.box.diagonal() > 0.25 * largest || b.box.diagonal() > 0.25 * largest) continue;
             if (distance(a.box.centre(), b.box.centre()) > 2.5 * std::max(a.box.diagonal(), b.box.diagonal()))
@@ -161,6 +165,7 @@ std::optional<Convention> setAsideFurniture(const Drawing& d, const CleanSheet& 
                 return c;
             }
         }
+    }
     return std::nullopt;
 }
 

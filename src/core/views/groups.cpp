@@ -1,6 +1,8 @@
 #include "core/base/groups.h"
 #include "core/views/stages.h"
 
+#include <tuple>
+
 namespace prism::finding {
 namespace {
 
@@ -45,19 +47,32 @@ double overlapShare(const Box2& a, const Box2& b) {
     return w * h / std::min(sa, sb);
 }
 
-void absorb(std::vector<Group>& g) {
-    for (bool again = true; again;) {
-        again = false;
-        for (size_t i = 0; i < g.size() && !again; ++i)
-            for (size_t j = i + 1; j < g.size(); ++j)
-                if (overlapShare(g[i].box, g[j].box) > 0.2) {
-                    g[i].entities.insert(g[i].entities.end(), g[j].entities.begin(), g[j].entities.end());
-                    g[i].box.add(g[j].box);
-                    g.erase(g.begin() + static_cast<long>(j));
-                    again = true;
-                    break;
-                }
+/// One round: groups that overlap become one. Sorted by their left sides, so that only neighbours are
+/// compared.
+bool absorbOnce(std::vector<Group>& g) {
+    std::sort(g.begin(), g.end(), [](const Group& a, const Group& b) {
+        return std::tie(a.box.lo.x, a.entities) < std::tie(b.box.lo.x, b.entities);
+    });
+    Groups u(g.size());
+    std::vector<size_t> active;
+    bool any = false;
+    for (size_t i = 0; i < g.size(); ++i) {
+        std::erase_if(active, [&](size_t j) { return g[j].box.hi.x < g[i].box.lo.x; });
+        for (size_t j : active)
+            if (overlapShare(g[j].box, g[i].box) > 0.2)
+                u.join(static_cast<int>(j), static_cast<int>(i)), any = true;
+        active.push_back(i);
     }
+    if (!any) return false;
+    for (size_t i = 0; i < g.size(); ++i) {
+        Group& whole = g[u.find(static_cast<int>(i))];
+        if (&whole == &g[i]) continue;
+        whole.entities.insert(whole.entities.end(), g[i].entities.begin(), g[i].entities.end());
+        whole.box.add(g[i].box);
+        g[i].entities.clear();
+    }
+    std::erase_if(g, [](const Group& x) { return x.entities.empty(); });
+    return true;
 }
 
 } // namespace
@@ -94,7 +109,7 @@ std::vector<Group> connectedGroups(const Drawing& d, const CleanSheet& s, const 
 }
 
 void mergeNested(std::vector<Group>& groups) {
-    absorb(groups);
+    while (absorbOnce(groups)) continue; // a grown box may reach the next group
     for (Group& g : groups) std::sort(g.entities.begin(), g.entities.end());
     std::sort(groups.begin(), groups.end(),
               [](const Group& a, const Group& b) { return a.entities < b.entities; });
