@@ -8,8 +8,13 @@ Json point(Vec2 p) {
 }
 
 Json unitReport(const Model& m) {
-    return {
-        {"declared", m.views.unit.declared}, {"used", m.views.unit.used}, {"reason", m.views.unit.reason}};
+    Json hints = Json::array();
+    for (const UnitHint& h : m.views.unit.hints)
+        hints.push_back({{"unit", h.unit}, {"weight", h.weight}, {"seen", h.words}, {"agrees", h.agrees}});
+    return {{"declared", m.views.unit.declared},
+            {"used", m.views.unit.used},
+            {"reason", m.views.unit.reason},
+            {"evidence", hints}};
 }
 
 Json viewIds(const Model& m, const std::vector<int>& ids) {

@@ -1,5 +1,6 @@
 #include "core/drawing/dimension_picture.h"
 #include "core/drawing/drawing.h"
+#include "core/drawing/length_text.h"
 
 using namespace prism;
 
@@ -24,6 +25,28 @@ TEST_CASE("the value is read out of whatever stands round it") {
     CHECK(said("1 3/8\"").value == Approx(1.375));
     CHECK(said("3/4").value == Approx(0.75));
     CHECK(said(".5").value == 0.5);
+}
+
+TEST_CASE("feet, inches and fractions are one length") {
+    CHECK(said("5'-4\"").value == 64);
+    CHECK(said("5'-4 1/2\"").value == Approx(64.5));
+    CHECK(said("2'").value == 24);
+    CHECK(readWrittenLength("1 3/8\"")->value == Approx(1.375));
+    CHECK(readWrittenLength("1 3/8\"")->marked);
+    CHECK_FALSE(readWrittenLength("1 3/8")->marked);
+    CHECK(readWrittenLength("3/8")->value == Approx(0.375));
+    CHECK(readWrittenLength("2.5\"")->value == Approx(2.5));
+    CHECK(readWrittenLength("5' 4 1/2\"")->value == Approx(64.5));
+    for (const char* other : {"25", "", "a/b", "1/0", "3 + 4/2", "boss/2"}) CHECK_FALSE(readWrittenLength(other));
+}
+
+TEST_CASE("lengths are written in fractions and read back the same") {
+    CHECK(writeFraction(1.375, 6, false) == "1 3/8");
+    CHECK(writeFraction(64.5, 4, true) == "5'-4 1/2\"");
+    CHECK(writeFraction(0.375, 6, false) == "3/8");
+    CHECK(writeFraction(3, 6, false) == "3");
+    for (int i = 1; i < 400; ++i)
+        CHECK(readWrittenLength(writeFraction(i / 16.0, 4, true))->value == Approx(i / 16.0));
 }
 
 TEST_CASE("counts, tolerances and parentheses are kept apart from the value") {

@@ -321,6 +321,23 @@ TEST_CASE("the teeth of a rack are edges, not dashes") {
     CHECK(kinds(s)["dashes_joined"] == 0);
 }
 
+TEST_CASE("a section's hatching in single lines is set aside, its outline and a row of ribs are not") {
+    DxfText t;
+    t.entities().box(0, 0, 60, 30);
+    for (int i = 1; i < 14; ++i) { // 45 degrees, 4 apart along x, ending on the outline
+        const double x = 4 * i, y = std::min(30.0, 60 - x);
+        t.line(x, 0, x + y, y);
+    }
+    const CleanSheet s = clean(drawn(t.done()), {});
+    CHECK(kinds(s)["hatching"] == 1);
+    CHECK(std::count(s.entity_roles.begin(), s.entity_roles.end(), LineRole::hatch) == 13);
+    CHECK(std::count(s.entity_roles.begin(), s.entity_roles.end(), LineRole::outline) == 4);
+    DxfText zigzag;
+    zigzag.entities().line(0, 0, 60, 0);
+    for (int i = 0; i < 10; ++i) zigzag.line(6 * i, 0, 6 * i + 3, 5).line(6 * i + 3, 5, 6 * i + 6, 0);
+    CHECK(kinds(clean(drawn(zigzag.done()), {}))["hatching"] == 0);
+}
+
 TEST_CASE("lines a hair off level become level, and their neighbours stay with them") {
     const CleanSheet s = clean(drawn(DxfText()
                                          .entities()

@@ -2,6 +2,8 @@
 
 #include "core/views/stages.h"
 
+#include <fstream>
+
 using namespace prism;
 using namespace prism::test;
 
@@ -150,7 +152,8 @@ TEST_CASE("units come from the head, from texts, or are assumed, and say so") {
         DxfText t(code);
         t.entities();
         if (!words.empty()) t.text(0, 0, words);
-        return finding::decideUnit(drawn(t.done()), {});
+        const Drawing d = drawn(t.done());
+        return finding::decideUnit(d, clean(d, {}), {});
     };
     CHECK(unit(4, "").used == "mm");
     CHECK(unit(1, "").used == "inch");
@@ -162,7 +165,8 @@ TEST_CASE("units come from the head, from texts, or are assumed, and say so") {
     CHECK(unit(1, "ALL SIZES MM").reason.find("against") != std::string::npos);
     ViewChoices c;
     c.unit = "cm";
-    CHECK(finding::decideUnit(drawn(DxfText(4).entities().done()), c).mm == 10);
+    const Drawing d = drawn(DxfText(4).entities().done());
+    CHECK(finding::decideUnit(d, clean(d, {}), c).mm == 10);
 }
 
 TEST_CASE("the scale comes from dimensions, else from the title block") {
@@ -208,4 +212,23 @@ TEST_CASE("labels under views give them their roles") {
     CHECK(f.set.withRole(Role::top)->name == "TOP VIEW");
     CHECK(f.set.withRole(Role::right));
     CHECK(f.set.projection.convention == Convention::third);
+}
+
+TEST_CASE("without a word or a declaration, inch marks, paper size and the file's patterns tell the unit") {
+    auto used = [](DxfText t) {
+        const Drawing d = drawn(t.done());
+        return finding::decideUnit(d, clean(d, {}), {}).used;
+    };
+    CHECK(used(DxfText(0).entities().box(0, 0, 4, 3).dimension(0, 0, 4, 0, 0, -1, 0, "4\"")) == "inch");
+    CHECK(used(DxfText(0).layer("BORDER").entities().box(0, 0, 16.5, 10.5, "BORDER")) == "inch");
+    CHECK(used(DxfText(0).layer("BORDER").entities().box(0, 0, 400, 277, "BORDER")) == "mm");
+}
+
+TEST_CASE("evidence against the unit that is used becomes a finding") {
+    const std::string path = temporary("unit.dxf");
+    std::ofstream(path) << DxfText(1).entities().box(0, 0, 80, 50).text(0, -20, "ALL SIZES MM").done();
+    const Document d = opened(path);
+    CHECK(d.model().views.unit.used == "mm");
+    const auto& f = d.model().findings;
+    CHECK(std::any_of(f.begin(), f.end(), [](const Finding& x) { return x.kind == "unit_suspect"; }));
 }

@@ -9,8 +9,27 @@ const char* nameOf(Severity s) {
     return names[static_cast<size_t>(s)];
 }
 
+namespace {
+
+/// What is said of the unit in two ways.
+void unit(const CheckInput& in, std::vector<Finding>& out) {
+    const UnitEvidence& u = in.views.unit;
+    const auto against = std::find_if(u.hints.begin(), u.hints.end(),
+                                      [](const UnitHint& h) { return !h.agrees && h.weight >= 3; });
+    if (against == u.hints.end()) return;
+    Finding f;
+    f.kind = "unit_suspect";
+    f.severity = Severity::warning;
+    f.message = fmt::format("The sheet is taken in {}, but {}", u.used, against->words);
+    f.repair = "Say the unit in Sheet";
+    out.push_back(std::move(f));
+}
+
+} // namespace
+
 std::vector<Finding> check(const CheckInput& in, Progress& progress) {
     std::vector<Finding> r;
+    unit(in, r);
     progress.report(0, "Checking the views against each other");
     checks::views(in, r);
     progress.report(0.4, "Checking the dimensions");

@@ -16,6 +16,7 @@ CleanSheet clean(std::shared_ptr<const Drawing> d, const LayerChoices& layers, c
     repairing::turnSheet(w);
     repairing::setSpecksAside(w);
     repairing::setRepeatsAside(w);
+    repairing::setHatchingAside(w);
     repairing::joinDashes(w);
     repairing::recoverArcs(w);
     repairing::straighten(w);

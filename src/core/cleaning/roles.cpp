@@ -42,6 +42,10 @@ constexpr std::array kWords{Word{"HID", LineRole::hidden},
                             Word{"OBJECT", LineRole::outline},
                             Word{"PART", LineRole::outline}};
 
+bool isLeader(const Entity& e) {
+    return e.type == "LEADER" || e.type == "MULTILEADER";
+}
+
 bool isLineRole(LineRole r) {
     return r == LineRole::outline || r == LineRole::hidden || r == LineRole::centre;
 }
@@ -82,11 +86,43 @@ std::string keyOf(const Entity& e) {
     return e.block_path.empty() ? own : e.block_path + "/" + own;
 }
 
+namespace {
+
+/// What a layer holds, for layers whose name does not tell.
+struct Content {
+    int lines = 0, hatches = 0, leaders = 0, dimensions = 0, texts = 0;
+};
+
+std::vector<Content> contentOf(const Drawing& d) {
+    std::vector<Content> c(d.layers.size());
+    for (const Entity& e : d.entities)
+        ++(e.type == "HATCH" ? c[e.layer].hatches : isLeader(e) ? c[e.layer].leaders : c[e.layer].lines);
+    for (const Dimension& x : d.dimensions) ++c[x.layer].dimensions;
+    for (const SheetText& t : d.texts) ++c[t.layer].texts;
+    return c;
+}
+
+std::pair<LineRole, std::string> guessed(const Drawing& d, const Layer& l, const Content& c) {
+    if (const LineRole r = roleOfLayerName(l.name); r != LineRole::unknown) return {r, "its name"};
+    if (c.lines == 0 && c.dimensions > 0) return {LineRole::dimension, "it holds dimensions only"};
+    if (c.lines == 0 && c.hatches > 0) return {LineRole::hatch, "it holds hatching only"};
+    if (c.lines == 0 && c.texts + c.leaders > 0) return {LineRole::note, "it holds texts only"};
+    if (const LineRole r = roleOfLineType(d, l.line_type); r != LineRole::outline) return {r, "its line type"};
+    return {LineRole::unknown, "nothing tells; each line goes by its line type"};
+}
+
+} // namespace
+
 void assignRoles(const Drawing& d, const LayerChoices& choices, CleanSheet& s) {
-    for (const Layer& l : d.layers) {
+    const std::vector<Content> content = contentOf(d);
+    for (size_t i = 0; i < d.layers.size(); ++i) {
+        const Layer& l = d.layers[i];
         const auto role = choices.role.find(l.name);
         const auto on = choices.on.find(l.name);
-        s.layer_roles.push_back(role != choices.role.end() ? role->second : roleOfLayerName(l.name));
+        const auto [guess, reason] = guessed(d, l, content[i]);
+        const bool chosen = role != choices.role.end();
+        s.layer_roles.push_back(chosen ? role->second : guess);
+        s.layer_reasons.push_back(chosen ? "chosen by hand" : reason);
         s.layer_on.push_back(on != choices.on.end() ? on->second : l.visible);
     }
     for (const Entity& e : d.entities) {
@@ -95,7 +131,7 @@ void assignRoles(const Drawing& d, const LayerChoices& choices, CleanSheet& s) {
         const LineRole byType = roleOfLineType(d, e.line_type);
         if (e.type == "HATCH")
             r = LineRole::hatch;
-        else if (e.type == "LEADER" || e.type == "MULTILEADER")
+        else if (isLeader(e))
             r = LineRole::note;
         else if (e.type == "XLINE" || e.type == "RAY")
             r = LineRole::construction;

@@ -9,10 +9,12 @@ constexpr double kSlight = 1e-3; ///< radians; below this, lines that are off on
 constexpr double kBin = 2e-4;    ///< directions this close are one (radians)
 constexpr double kExact = 2e-6;  ///< directions that were one before the sheet was turned (radians)
 constexpr double kShare = 0.6;   ///< of the part's straight length that must agree
+constexpr double kStraight = 0.15; ///< of it that must run either way, and may at most run upright already
 constexpr double kQuarter = kPi / 2;
 
 struct Direction {
     double angle, length; ///< angle folded into one quarter turn, [-pi/4, pi/4)
+    bool crosswise;       ///< nearer to upright than to level
 };
 
 double folded(double angle) {
@@ -25,15 +27,19 @@ std::vector<Direction> directionsOf(const Workbench& w) {
     for (const Piece& p : w.pieces())
         if (const auto* s = std::get_if<Segment>(&w.curve(p)))
             if (const double l = distance(s->a, s->b); l > w.touch())
-                r.push_back({folded(angleOf(s->b - s->a)), l});
+                {
+                const Vec2 d = s->b - s->a;
+                r.push_back({folded(angleOf(d)), l, std::abs(d.y) > std::abs(d.x)});
+            }
     std::sort(r.begin(), r.end(), [](const auto& a, const auto& b) { return a.angle < b.angle; });
     return r;
 }
 
 /// The direction, off the axes, that most of the straight length runs in; the longest lines say how exactly.
 double askew(const std::vector<Direction>& d) {
-    double total = 0, best = 0, angle = 0;
-    for (const Direction& x : d) total += x.length;
+    double total = 0, upright = 0, best = 0, angle = 0;
+    for (const Direction& x : d) total += x.length, upright += std::abs(x.angle) < kFinest ? x.length : 0;
+    if (upright > kStraight * total) return 0; // oblique lines on an upright sheet: hatching, a pictorial
     size_t i = 0;
     while (i < d.size()) {
         double sum = 0, weighted = 0, weights = 0;
@@ -50,7 +56,11 @@ double askew(const std::vector<Direction>& d) {
         best = 0;
         for (const Direction& x : d) best += std::abs(x.angle - angle) <= kExact ? x.length : 0;
     }
-    return best >= kShare * total ? angle : 0;
+    double along[2] = {0, 0};
+    for (const Direction& x : d)
+        if (std::abs(x.angle - angle) < kBin) along[x.crosswise] += x.length;
+    const bool bothWays = std::min(along[0], along[1]) > kStraight * total;
+    return best >= kShare * total && bothWays ? angle : 0;
 }
 
 /// Quarter turns that the texts ask for: all of them read from below or the right on an upright sheet.

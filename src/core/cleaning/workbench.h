@@ -84,6 +84,7 @@ class NearPieces {
 void turnSheet(Workbench& w);
 void setSpecksAside(Workbench& w);
 void setRepeatsAside(Workbench& w);
+void setHatchingAside(Workbench& w);
 void joinDashes(Workbench& w);
 void recoverArcs(Workbench& w);
 void straighten(Workbench& w);

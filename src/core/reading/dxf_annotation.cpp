@@ -1,7 +1,7 @@
+#include "core/drawing/length_text.h"
 #include "core/reading/dxf_file.h"
 
 #include <fmt/format.h>
-#include <numeric>
 
 namespace prism::dxf {
 namespace {
@@ -69,33 +69,13 @@ std::string formatted(double v, int decimals, int zeros, int separator) {
     return s;
 }
 
-/// Feet and inches, or inches, with a fraction of the finest 2^-decimals, as the style asks for.
-std::string fractional(double v, int decimals, bool feet) {
-    const long long parts = 1ll << std::clamp(decimals, 0, 8);
-    long long n = std::llround(std::abs(v) * static_cast<double>(parts));
-    std::string s;
-    if (feet) {
-        const long long whole = n / (12 * parts);
-        if (whole > 0) s = fmt::format("{}'-", whole);
-        n -= whole * 12 * parts;
-    }
-    const long long inches = n / parts, over = n % parts, g = std::gcd(over, parts);
-    if (over == 0)
-        s += fmt::format("{}", inches);
-    else if (inches > 0)
-        s += fmt::format("{} {}/{}", inches, over / g, parts / g);
-    else
-        s += fmt::format("{}/{}", over / g, parts / g);
-    return feet ? s + "\"" : s;
-}
-
 std::string measurementText(const Dimension& d, const DimensionStyle& s) {
     double v = d.measured;
     if (s.rounding > 0 && d.kind != DimensionKind::angular) v = std::round(v / s.rounding) * s.rounding;
     if (d.kind == DimensionKind::angular)
         return formatted(v, s.angular_decimals < 0 ? s.decimals : s.angular_decimals, 8, s.separator) + "°";
     std::string n = s.unit_format == 4 || s.unit_format == 5
-                        ? fractional(v, s.decimals, s.unit_format == 4)
+                        ? writeFraction(v, s.decimals, s.unit_format == 4)
                         : formatted(v, s.decimals, s.zero_suppression, s.separator);
     if (s.post.find("<>") != std::string::npos)
         n = std::string(s.post).replace(s.post.find("<>"), 2, n);

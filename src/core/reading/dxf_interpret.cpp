@@ -68,6 +68,7 @@ Result<Drawing> Interpreter::run() {
         return it == file_.header.end() || it->second.empty() ? std::string_view{} : it->second.front().value;
     };
     d_.unit_code = toInteger(header("$INSUNITS"));
+    if (const auto m = header("$MEASUREMENT"); !m.empty()) d_.metric = toInteger(m) == 1;
     if (const double s = toNumber(header("$LTSCALE")); s > 0) d_.line_type_scale = s;
     d_.layers = file_.layers;
     d_.line_types = file_.line_types;

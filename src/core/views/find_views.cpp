@@ -81,7 +81,7 @@ void leaveOutRest(const Drawing& d, const CleanSheet& s, ViewSet& set) {
 ViewSet findViews(const Drawing& d, const CleanSheet& s, const ViewChoices& choices, Progress& progress) {
     using namespace finding;
     ViewSet set;
-    set.unit = decideUnit(d, choices);
+    set.unit = decideUnit(d, s, choices);
     set.view_of_entity.assign(d.entities.size(), -1);
     progress.report(0, "Finding the views");
     auto groups = connectedGroups(d, s, partLines(d, s));

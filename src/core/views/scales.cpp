@@ -6,16 +6,6 @@
 namespace prism::finding {
 namespace {
 
-std::optional<std::string> unitInTexts(const Drawing& d) {
-    static const std::regex mm(R"(\b(MM|MILLIMET(ER|RE)S?)\b)", std::regex::icase);
-    static const std::regex inch(R"(\b(INCH|INCHES)\b)", std::regex::icase);
-    for (const SheetText& t : d.texts) {
-        if (std::regex_search(t.content, inch)) return "inch";
-        if (std::regex_search(t.content, mm)) return "mm";
-    }
-    return std::nullopt;
-}
-
 std::optional<double> scaleInTexts(const Drawing& d) {
     static const std::regex ratio(R"(SCALE\D*(\d+(?:[.,]\d+)?)\s*[:/]\s*(\d+(?:[.,]\d+)?))",
                                   std::regex::icase);
@@ -111,25 +101,6 @@ void giveAnnotation(const Drawing& d, const CleanSheet& s, ViewSet& set) {
 }
 
 } // namespace
-
-UnitEvidence decideUnit(const Drawing& d, const ViewChoices& choices) {
-    UnitEvidence u;
-    u.declared = unitOfCode(d.unit_code);
-    const auto text = unitInTexts(d);
-    if (choices.unit)
-        u.used = *choices.unit, u.reason = "chosen by hand";
-    else if (text && u.declared != "none" && *text != u.declared)
-        u.used = *text,
-        u.reason = fmt::format("the sheet's texts say {}, against {} in the file's head", *text, u.declared);
-    else if (u.declared != "none")
-        u.used = u.declared, u.reason = text ? "declared, and the texts agree" : "declared in the file";
-    else if (text)
-        u.used = *text, u.reason = "said by a text of the sheet; the file declares none";
-    else
-        u.used = "mm", u.reason = "neither declared nor said; mm assumed";
-    u.mm = millimetresIn(u.used);
-    return u;
-}
 
 void decideScales(const Drawing& d, const CleanSheet& s, const ViewChoices& choices, ViewSet& set) {
     giveAnnotation(d, s, set);

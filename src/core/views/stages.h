@@ -38,7 +38,8 @@ struct Votes {
 };
 Votes hiddenLineVotes(const Drawing& d, const CleanSheet& s, const View& front, const View& other);
 
-UnitEvidence decideUnit(const Drawing& d, const ViewChoices& choices);
+/// Weighs what speaks for each unit; a person's choice wins.
+UnitEvidence decideUnit(const Drawing& d, const CleanSheet& s, const ViewChoices& choices);
 /// Gives dimensions and centre lines to views and sets every view's scale.
 void decideScales(const Drawing& d, const CleanSheet& s, const ViewChoices& choices, ViewSet& set);
 /// Sets every principal view's offset so that shared coordinates agree, and records the ties.

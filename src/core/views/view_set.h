@@ -63,11 +63,20 @@ struct Tie {
     double residual = 0; ///< mm, largest difference of the overall ends
 };
 
+/// One thing that speaks for a unit.
+struct UnitHint {
+    std::string unit;
+    double weight = 0;
+    std::string words; ///< what was seen
+    bool agrees = false; ///< with the unit that is used
+};
+
 struct UnitEvidence {
     std::string declared; ///< what the file's head says, or "none"
     std::string used = "mm";
     double mm = 1; ///< millimetres in a drawing unit
     std::string reason;
+    std::vector<UnitHint> hints;
 };
 
 struct ProjectionEvidence {
