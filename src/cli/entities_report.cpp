@@ -67,4 +67,23 @@ Json entitiesReport(const Model& m) {
     return {{"entities", entities}, {"texts", texts}};
 }
 
+Json rereadReport(const Reread& r, const Drawing& before, const Drawing& after) {
+    Json lines = Json::array(), dimensions = Json::array();
+    for (const LineChange& c : r.difference.lines) {
+        const char* const kinds[] = {"added", "removed", "moved"};
+        const Entity& e = c.after >= 0 ? after.entities[c.after] : before.entities[c.before];
+        Json j{{"change", kinds[static_cast<int>(c.kind)]}, {"type", e.type}, {"handle", e.handle}};
+        if (c.kind == LineChange::Kind::moved) j["by_sheet"] = c.by;
+        lines.push_back(std::move(j));
+    }
+    for (const DimensionChange& c : r.difference.dimensions)
+        dimensions.push_back({{"handle", c.handle},
+                              {"change", c.before < 0  ? "added"
+                                         : c.after < 0 ? "removed"
+                                                       : "text"},
+                              {"text_before", c.text_before},
+                              {"text_after", c.text_after}});
+    return {{"lines", lines}, {"dimensions", dimensions}, {"misfits", r.misfits}};
+}
+
 } // namespace prism::cli

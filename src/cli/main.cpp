@@ -17,6 +17,7 @@ int main(int argc, char** argv) {
         s->add_option("--layout", q.layout,
                       "read this layout of the drawing (\"Model\" or a paper layout's name)");
         s->add_option("--page", q.page, "read this page, from 1")->check(CLI::Range(1, 100000));
+        s->add_option("--preset", q.preset, "take the choices for reading from this preset file");
         s->callback([&q, run] { q.run = run; });
         return s;
     };
@@ -26,7 +27,13 @@ int main(int argc, char** argv) {
         s->add_option("--steps", q.steps, "take the build list from this file (JSON)");
     };
     verb("read", "what the file holds", runRead)
-        ->add_flag("--entities", q.entities, "with --json: every line and text as read, and as repaired");
+        ->add_option("--keep-preset", q.keep_preset, "write the choices for reading to this preset file");
+    app.get_subcommand("read")->add_flag("--entities", q.entities,
+                                         "with --json: every line and text as read, and as repaired");
+    CLI::App* reread =
+        verb("reread", "read a revised drawing under the choices of FILE, a project", runReread);
+    reread->add_option("REVISED", q.after, "the revised drawing")->required();
+    reread->add_option("--save", q.save, "write the project (.uprism)");
     verb("views", "views, angle, unit, scale and ties", runViews);
     verb("check", "whether the views and dimensions agree", runCheck);
     outputs(verb("build", "build the solid; by proposal when there are no steps", runBuild));

@@ -1,5 +1,5 @@
 #pragma once
-#include "core/project/document.h"
+#include "core/project/carry_over.h"
 
 #include <nlohmann/json.hpp>
 
@@ -11,6 +11,8 @@ using Json = nlohmann::ordered_json;
 Json readReport(const Model& m);
 /// Every line and text, in file coordinates, as read; for lines that a repair changed also as repaired.
 Json entitiesReport(const Model& m);
+/// What a re-read brought, line by line.
+Json rereadReport(const Reread& r, const Drawing& before, const Drawing& after);
 Json viewsReport(const Model& m);
 Json checkReport(const Model& m);
 Json buildReport(const Model& m);

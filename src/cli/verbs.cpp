@@ -2,7 +2,9 @@
 
 #include "cli/report.h"
 #include "core/delivering/step_file.h"
+#include "core/project/carry_over.h"
 #include "core/project/project_file.h"
+#include "core/project/reading_preset.h"
 #include "core/proposing/propose.h"
 #include "core/reading/read.h"
 
@@ -36,9 +38,19 @@ int statusOf(const Model& m) {
     return kDone;
 }
 
+Result<void> applyPreset(Document& d, const std::string& path) {
+    const auto text = fileBytes(path);
+    if (!text) return tl::make_unexpected(text.error());
+    const auto p = presetFromText(*text);
+    if (!p) return tl::make_unexpected(Error{p.error().code, path + ": " + p.error().message});
+    return d.apply("Preset", withPreset(d.choices(), *p), g_quiet);
+}
+
 /// The document, with steps from a file or from a proposal when it has none and needs some.
 Result<Document> opened(const Request& q, bool needsSteps) {
     auto d = Document::open(q.file, {q.layout, q.page}, g_quiet);
+    if (d && !q.preset.empty())
+        if (auto r = applyPreset(*d, q.preset); !r) return tl::make_unexpected(r.error());
     if (!d || !needsSteps) return d;
     Choices c = d->choices();
     if (!q.steps.empty()) {
@@ -96,6 +108,11 @@ int runRead(const Request& q) {
     const auto d = opened(q, false);
     if (!d) return complain(d.error());
     const Model& m = d->model();
+    if (!q.keep_preset.empty()) {
+        const std::string name = std::filesystem::path(q.keep_preset).stem().stem().string();
+        if (auto r = writeAtomically(q.keep_preset, presetText(presetOf(name, m, d->choices()))); !r)
+            return complain(r.error());
+    }
     if (q.json) {
         Json j = readReport(m);
         if (q.entities) j.update(entitiesReport(m));
@@ -106,6 +123,22 @@ int runRead(const Request& q) {
                m.drawing->texts.size(), m.views.unit.used, m.views.unit.reason);
     for (const NotRead& n : m.drawing->not_read)
         fmt::print("not read: {} {} ({})\n", n.count, n.type, n.reason);
+    return kDone;
+}
+
+int runReread(const Request& q) {
+    auto d = opened(q, false);
+    if (!d) return complain(d.error());
+    const auto before = d->model().source;
+    const auto r = d->reread(q.after, g_quiet);
+    if (!r) return complain(r.error());
+    if (!q.save.empty())
+        if (auto s = d->save(q.save); !s) return complain(s.error());
+    if (q.json)
+        print(rereadReport(*r, *before, *d->model().source));
+    else
+        fmt::print("{} lines and {} dimensions differ; {} choices no longer fit\n",
+                   r->difference.lines.size(), r->difference.dimensions.size(), r->misfits.size());
     return kDone;
 }
 

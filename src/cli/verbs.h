@@ -14,6 +14,7 @@ struct Request {
     bool json = false, entities = false;
     std::optional<std::string> layout;
     int page = 1;
+    std::string preset, keep_preset, after;
     int (*run)(const Request&) = nullptr;
 };
 
@@ -21,6 +22,7 @@ int runRead(const Request& q);
 int runViews(const Request& q);
 int runCheck(const Request& q);
 int runBuild(const Request& q);
+int runReread(const Request& q);
 int runSet(const Request& q);
 int runProof(const Request& q);
 int runExport(const Request& q);

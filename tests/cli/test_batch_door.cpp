@@ -163,3 +163,50 @@ TEST_CASE("the same file gives the same bytes on every run") {
         CHECK(run(words).out == run(words).out);
     }
 }
+
+TEST_CASE("a preset kept from one sheet is used on another, and a wrong file is told") {
+    const std::string preset = temporary("office.reading.json");
+    const Ran kept =
+        run("read --json --keep-preset " + quoted(preset) + " " + quoted(demo("roller-bracket.dxf")));
+    CHECK(kept.status == 0);
+    const Json p = Json::parse(bytesOf(preset));
+    CHECK(p["sheet_layers"].size() == kept.json()["layers"].size());
+    const Ran used = run("read --json --preset " + quoted(preset) + " " + quoted(demo("weight-pulley.dxf")));
+    CHECK(used.status == 0);
+    CHECK(run("read --preset " + quoted(demo("roller-bracket.dxf")) + " " + quoted(demo("weight-pulley.dxf")))
+              .status == 3);
+}
+
+TEST_CASE("a revised sheet is re-read under the choices of a project, and the differences are listed") {
+    const std::string project = temporary("bracket.uprism"), next = temporary("next.uprism");
+    REQUIRE(run("build " + quoted(demo("roller-bracket.dxf")) + " --save " + quoted(project)).status == 0);
+    const Ran r = run("reread --json " + quoted(project) + " " + quoted(demo("roller-bracket-revised.dxf")) +
+                      " --save " + quoted(next));
+    REQUIRE(r.status == 0);
+    CHECK(r.json()["lines"].size() > 0);
+    CHECK(r.json().contains("misfits"));
+    CHECK(run("read " + quoted(next)).status == 0);
+    CHECK(run("reread " + quoted(project) + " /nowhere.dxf").status == 3);
+}
+
+TEST_CASE("a layout is read by its name, and a wrong name is answered with the right ones") {
+    CHECK(run("read --layout Model " + quoted(demo("roller-bracket.dxf"))).status == 0);
+    const Ran wrong = run("read --layout Nowhere " + quoted(demo("roller-bracket.dxf")));
+    CHECK(wrong.status == 2);
+    CHECK(wrong.err.find("Model") != std::string::npos);
+}
+
+TEST_CASE("every entity is printed on demand, with what repairs made of it") {
+    const Ran r = run("read --json --entities " + quoted(fileWith("gap.dxf", DxfText()
+                                                                                 .entities()
+                                                                                 .line(0, 0, 49.8, 0)
+                                                                                 .line(50, 0, 50, 40)
+                                                                                 .line(50, 40, 0, 40)
+                                                                                 .line(0, 40, 0, 0)
+                                                                                 .done())));
+    const Json e = r.json()["entities"];
+    REQUIRE(e.size() == 4);
+    CHECK(e[0]["curves"][0]["b"][0] == 49.8);
+    CHECK(e[0]["repaired"][0]["b"][0].get<double>() == Approx(50));
+    CHECK_FALSE(e[1].contains("repaired"));
+}

@@ -37,7 +37,8 @@ TEST_CASE("feet, inches and fractions are one length") {
     CHECK(readWrittenLength("3/8")->value == Approx(0.375));
     CHECK(readWrittenLength("2.5\"")->value == Approx(2.5));
     CHECK(readWrittenLength("5' 4 1/2\"")->value == Approx(64.5));
-    for (const char* other : {"25", "", "a/b", "1/0", "3 + 4/2", "boss/2"}) CHECK_FALSE(readWrittenLength(other));
+    for (const char* other : {"25", "", "a/b", "1/0", "3 + 4/2", "boss/2"})
+        CHECK_FALSE(readWrittenLength(other));
 }
 
 TEST_CASE("lengths are written in fractions and read back the same") {

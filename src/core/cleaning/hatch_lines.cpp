@@ -6,11 +6,12 @@
 namespace prism::repairing {
 namespace {
 
-constexpr size_t kFewest = 6;      ///< lines that make a hatch
-constexpr double kWidest = 8;      ///< mm on the sheet from line to line
-constexpr double kUneven = 0.15;   ///< how far the distances may differ, relative
-constexpr double kOblique = 0.14;  ///< radians off level and upright; hatching stands askew to the outline
-constexpr double kSharedEnds = 0.2; ///< share of ends that may meet another line's end; edges meet, hatching does not
+constexpr size_t kFewest = 6;     ///< lines that make a hatch
+constexpr double kWidest = 8;     ///< mm on the sheet from line to line
+constexpr double kUneven = 0.15;  ///< how far the distances may differ, relative
+constexpr double kOblique = 0.14; ///< radians off level and upright; hatching stands askew to the outline
+constexpr double kSharedEnds =
+    0.2; ///< share of ends that may meet another line's end; edges meet, hatching does not
 
 struct Stroke {
     int layer;
@@ -37,8 +38,8 @@ std::vector<Stroke> strokesOf(const Workbench& w) {
         if (!oblique(angleOf(d))) continue;
         if (d.x < 0) d = -d;
         const double t0 = dot(s->a, d), t1 = dot(s->b, d);
-        r.push_back({e.layer, std::llround(angleOf(d) * 1e4), dot(s->a, {-d.y, d.x}), std::min(t0, t1), std::max(t0, t1),
-                     e.id, 0});
+        r.push_back({e.layer, std::llround(angleOf(d) * 1e4), dot(s->a, {-d.y, d.x}), std::min(t0, t1),
+                     std::max(t0, t1), e.id, 0});
         piece.push_back(i);
     }
     if (r.size() < kFewest) return {};
@@ -47,7 +48,8 @@ std::vector<Stroke> strokesOf(const Workbench& w) {
         for (int side : {0, 1})
             r[k].shared += nodes.ends(nodes.node({static_cast<int>(piece[k]), side})).size() > 1;
     std::sort(r.begin(), r.end(), [](const Stroke& a, const Stroke& b) {
-        return std::tie(a.layer, a.angle, a.offset, a.from, a.entity) < std::tie(b.layer, b.angle, b.offset, b.from, b.entity);
+        return std::tie(a.layer, a.angle, a.offset, a.from, a.entity) <
+               std::tie(b.layer, b.angle, b.offset, b.from, b.entity);
     });
     return r;
 }
@@ -57,7 +59,8 @@ bool beside(const Stroke& a, const Stroke& b) {
 }
 
 /// The strokes from `from` on that follow each other at one distance; strokes in one line count as one.
-std::vector<int> runFrom(const std::vector<Stroke>& s, size_t from, const std::vector<bool>& used, double widest, double same) {
+std::vector<int> runFrom(const std::vector<Stroke>& s, size_t from, const std::vector<bool>& used,
+                         double widest, double same) {
     std::vector<int> run{static_cast<int>(from)};
     double step = 0;
     for (size_t i = from + 1; i < s.size(); ++i) {

@@ -107,7 +107,8 @@ std::pair<LineRole, std::string> guessed(const Drawing& d, const Layer& l, const
     if (c.lines == 0 && c.dimensions > 0) return {LineRole::dimension, "it holds dimensions only"};
     if (c.lines == 0 && c.hatches > 0) return {LineRole::hatch, "it holds hatching only"};
     if (c.lines == 0 && c.texts + c.leaders > 0) return {LineRole::note, "it holds texts only"};
-    if (const LineRole r = roleOfLineType(d, l.line_type); r != LineRole::outline) return {r, "its line type"};
+    if (const LineRole r = roleOfLineType(d, l.line_type); r != LineRole::outline)
+        return {r, "its line type"};
     return {LineRole::unknown, "nothing tells; each line goes by its line type"};
 }
 

@@ -4,11 +4,11 @@
 namespace prism::repairing {
 namespace {
 
-constexpr double kFinest = 1e-5; ///< radians; less is not worth a repair
-constexpr double kSlight = 1e-3; ///< radians; below this, lines that are off one by one look much the same
-constexpr double kBin = 2e-4;    ///< directions this close are one (radians)
-constexpr double kExact = 2e-6;  ///< directions that were one before the sheet was turned (radians)
-constexpr double kShare = 0.6;   ///< of the part's straight length that must agree
+constexpr double kFinest = 1e-5;   ///< radians; less is not worth a repair
+constexpr double kSlight = 1e-3;   ///< radians; below this, lines that are off one by one look much the same
+constexpr double kBin = 2e-4;      ///< directions this close are one (radians)
+constexpr double kExact = 2e-6;    ///< directions that were one before the sheet was turned (radians)
+constexpr double kShare = 0.6;     ///< of the part's straight length that must agree
 constexpr double kStraight = 0.15; ///< of it that must run either way, and may at most run upright already
 constexpr double kQuarter = kPi / 2;
 
@@ -26,8 +26,7 @@ std::vector<Direction> directionsOf(const Workbench& w) {
     std::vector<Direction> r;
     for (const Piece& p : w.pieces())
         if (const auto* s = std::get_if<Segment>(&w.curve(p)))
-            if (const double l = distance(s->a, s->b); l > w.touch())
-                {
+            if (const double l = distance(s->a, s->b); l > w.touch()) {
                 const Vec2 d = s->b - s->a;
                 r.push_back({folded(angleOf(d)), l, std::abs(d.y) > std::abs(d.x)});
             }

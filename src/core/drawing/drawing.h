@@ -90,7 +90,7 @@ struct NotRead {
 struct Drawing {
     std::string format, version; ///< "DXF", "AC1015" ...
     int unit_code = 0;           ///< $INSUNITS; 0 when not declared
-    std::optional<bool> metric; ///< $MEASUREMENT, when the head has it
+    std::optional<bool> metric;  ///< $MEASUREMENT, when the head has it
     double line_type_scale = 1;
     std::vector<std::string> layouts; ///< what there is to choose from: "Model" and paper layouts, or pages
     std::string layout;               ///< the one read

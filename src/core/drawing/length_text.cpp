@@ -12,7 +12,8 @@ std::optional<WrittenLength> readWrittenLength(const std::string& text) {
     static const std::regex form(
         R"(\s*(?:(\d+)\s*'\s*-?\s*)?(?:(\d*\.?\d+)(?:\s*"|(?=\s+\d+\s*/)|(?=\s*$)))?\s*-?\s*(?:(\d+)\s*/\s*(\d+)\s*)?(")?\s*)");
     std::smatch m;
-    if (text.find_first_of("'\"/") == std::string::npos || !std::regex_match(text, m, form)) return std::nullopt;
+    if (text.find_first_of("'\"/") == std::string::npos || !std::regex_match(text, m, form))
+        return std::nullopt;
     const bool feet = m[1].matched, whole = m[2].matched, fraction = m[3].matched;
     if (!feet && !whole && !fraction) return std::nullopt;
     WrittenLength l;

@@ -10,11 +10,12 @@ struct WrittenLength {
     bool marked = false; ///< carried a foot or inch mark
 };
 
-/// Reads 1 3/8", 5'-4", 5' 4 1/2", 3/8, 2.5" when that is the whole of the text; none for anything else, plain numbers
-/// included.
+/// Reads 1 3/8", 5'-4", 5' 4 1/2", 3/8, 2.5" when that is the whole of the text; none for anything else,
+/// plain numbers included.
 std::optional<WrittenLength> readWrittenLength(const std::string& text);
 
-/// Inches, or feet and inches, with a fraction of the finest 2^-`halvings` (at most 8): "1 3/8", "5'-4 1/2\"".
+/// Inches, or feet and inches, with a fraction of the finest 2^-`halvings` (at most 8): "1 3/8", "5'-4
+/// 1/2\"".
 std::string writeFraction(double inches, int halvings, bool feet);
 
 } // namespace prism

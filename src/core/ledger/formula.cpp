@@ -63,7 +63,8 @@ Result<double> evaluateFormula(const std::string& formula, const std::map<std::s
     static const std::regex comma(
         R"((\d),(\d))"); // decimal comma: no function here takes numbers side by side
     if (text.find('(') == std::string::npos) text = std::regex_replace(text, comma, "$1.$2");
-    if (const auto written = readWrittenLength(text)) return written->value * (written->marked ? 25.4 : plainUnit);
+    if (const auto written = readWrittenLength(text))
+        return written->value * (written->marked ? 25.4 : plainUnit);
     if (plainNumber(text)) return std::strtod(text.c_str(), nullptr) * plainUnit;
     try {
         mu::Parser p;

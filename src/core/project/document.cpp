@@ -1,6 +1,7 @@
 #include "core/project/document.h"
 
 #include "core/delivering/step_file.h"
+#include "core/project/carry_over.h"
 #include "core/project/project_file.h"
 #include "core/reading/read.h"
 
@@ -95,56 +96,97 @@ Result<Document> Document::open(const std::string& path, const ReadingChoices& r
         auto p = readProject(*bytes);
         if (!p)
             return tl::make_unexpected(Error{p.error().code, fmt::format("{}: {}", path, p.error().message)});
-        d.source_ = std::move(p->source);
+        d.source_ = std::make_shared<const std::string>(std::move(p->source));
         d.source_name_ = p->source_name;
         d.choices_ = d.saved_ = std::move(p->choices);
         d.project_path_ = path;
     } else {
-        d.source_ = std::move(*bytes);
+        d.source_ = std::make_shared<const std::string>(std::move(*bytes));
         d.choices_.reading = d.saved_.reading = reading;
     }
-    auto m = computeModel(d.source_, d.choices_, nullptr, {}, progress);
+    d.saved_source_ = d.source_;
+    auto m = computeModel(*d.source_, d.choices_, nullptr, {}, progress);
     if (!m) return tl::make_unexpected(Error{m.error().code, fmt::format("{}: {}", path, m.error().message)});
     d.model_ = std::move(*m);
     return d;
 }
 
+Document::Past Document::present(std::string label) {
+    return {std::move(label), source_, source_name_, std::move(choices_), std::move(model_)};
+}
+
+void Document::take(Past&& p) {
+    source_ = std::move(p.source), source_name_ = std::move(p.source_name);
+    choices_ = std::move(p.choices), model_ = std::move(p.model);
+}
+
 void Document::commit(std::string label, Choices next, std::shared_ptr<const Model> model) {
-    undo_.push_back({std::move(label), std::move(choices_), std::move(model_)});
+    undo_.push_back(present(std::move(label)));
     redo_.clear();
     choices_ = std::move(next);
     model_ = std::move(model);
 }
 
 Result<void> Document::apply(std::string label, Choices next, Progress& progress) {
-    auto m = computeModel(source_, next, model_, choices_, progress);
+    auto m = computeModel(*source_, next, model_, choices_, progress);
     if (!m) return tl::make_unexpected(m.error());
     commit(std::move(label), std::move(next), std::move(*m));
     return {};
+}
+
+Result<Reread> Document::reread(const std::string& path, Progress& progress) {
+    auto bytes = fileBytes(path);
+    if (!bytes) return tl::make_unexpected(bytes.error());
+    if (isProject(*bytes))
+        return failure(ErrorCode::usage,
+                       fmt::format("{}: is a project; a drawing is needed to re-read", path));
+    // First without what hangs on names, to learn the new names; then with everything carried over.
+    Choices bare = choices_;
+    bare.views.roles.clear(), bare.views.moved.clear(), bare.numbers.clear(), bare.steps.clear();
+    auto read = computeModel(*bytes, bare, nullptr, {}, progress);
+    if (!read)
+        return tl::make_unexpected(
+            Error{read.error().code, fmt::format("{}: {}", path, read.error().message)});
+    Reread r;
+    r.difference = compareSheets(*model_->source, *(*read)->source);
+    Choices carried = carriedOver(choices_, *model_, **read, r.difference, r.misfits);
+    auto m = computeModel(*bytes, carried, *read, bare, progress);
+    if (!m && m.error().code != ErrorCode::cancelled) { // numbers that no longer hold together
+        r.misfits.push_back(m.error().message);
+        carried.numbers.clear();
+        m = computeModel(*bytes, carried, *read, bare, progress);
+    }
+    if (!m) return tl::make_unexpected(m.error());
+    for (const StepReport& s : (*m)->build.steps)
+        if (!s.ok) r.misfits.push_back(fmt::format("Step \"{}\": {}", s.name, s.message));
+    commit("Re-read the drawing", std::move(carried), std::move(*m));
+    source_ = std::make_shared<const std::string>(std::move(*bytes));
+    source_name_ = std::filesystem::path(path).filename().string();
+    return r;
 }
 
 void Document::undo() {
     if (undo_.empty()) return;
     Past p = std::move(undo_.back());
     undo_.pop_back();
-    redo_.push_back({p.label, std::move(choices_), std::move(model_)});
-    choices_ = std::move(p.choices), model_ = std::move(p.model);
+    redo_.push_back(present(p.label));
+    take(std::move(p));
 }
 
 void Document::redo() {
     if (redo_.empty()) return;
     Past p = std::move(redo_.back());
     redo_.pop_back();
-    undo_.push_back({p.label, std::move(choices_), std::move(model_)});
-    choices_ = std::move(p.choices), model_ = std::move(p.model);
+    undo_.push_back(present(p.label));
+    take(std::move(p));
 }
 
 Result<void> Document::save(const std::string& path) {
-    auto bytes = projectBytes({source_, source_name_, choices_});
+    auto bytes = projectBytes({*source_, source_name_, choices_});
     if (!bytes) return tl::make_unexpected(bytes.error());
     if (auto r = writeAtomically(path, *bytes); !r) return r;
     project_path_ = path;
-    saved_ = choices_;
+    saved_ = choices_, saved_source_ = source_;
     return {};
 }
 

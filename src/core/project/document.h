@@ -46,6 +46,8 @@ Result<std::shared_ptr<const Model>> computeModel(const std::string& source, con
                                                   const std::shared_ptr<const Model>& before,
                                                   const Choices& choicesBefore, Progress& progress);
 
+struct Reread;
+
 /// Source, choices, history. The window and the batch door both hold one.
 class Document {
   public:
@@ -58,15 +60,19 @@ class Document {
     const Model& model() const { return *model_; }
     const std::shared_ptr<const Model>& sharedModel() const { return model_; }
     const Choices& choices() const { return choices_; }
-    const std::string& source() const { return source_; }
+    const std::string& source() const { return *source_; }
     const std::string& sourceName() const { return source_name_; }
     const std::string& projectPath() const { return project_path_; }
-    bool modified() const { return choices_ != saved_; }
+    bool modified() const { return choices_ != saved_ || source_ != saved_source_; }
 
     /// Takes new choices with a model computed for them, and remembers the old ones under the label.
     void commit(std::string label, Choices next, std::shared_ptr<const Model> model);
     /// Computes and commits; on failure nothing has changed.
     Result<void> apply(std::string label, Choices next, Progress& progress);
+
+    /// Reads a revised file under the same choices and carries the work over where it still fits; one step of
+    /// the history. On failure nothing has changed.
+    Result<Reread> reread(const std::string& path, Progress& progress);
 
     bool canUndo() const { return !undo_.empty(); }
     bool canRedo() const { return !redo_.empty(); }
@@ -81,10 +87,16 @@ class Document {
   private:
     struct Past {
         std::string label;
+        std::shared_ptr<const std::string> source;
+        std::string source_name;
         Choices choices;
         std::shared_ptr<const Model> model;
     };
-    std::string source_, source_name_, project_path_;
+    Past present(std::string label);
+    void take(Past&& p);
+
+    std::shared_ptr<const std::string> source_, saved_source_;
+    std::string source_name_, project_path_;
     Choices choices_, saved_;
     std::shared_ptr<const Model> model_;
     std::vector<Past> undo_, redo_;

@@ -7,8 +7,8 @@
 namespace prism::finding {
 namespace {
 
-/// How much each kind of evidence counts; what the sheet's own texts say outweighs the file's head, which many
-/// programs fill in without being asked.
+/// How much each kind of evidence counts; what the sheet's own texts say outweighs the file's head, which
+/// many programs fill in without being asked.
 constexpr double kText = 5, kDeclared = 3, kMarks = 4, kPaper = 1.5, kMeasurement = 1;
 
 void textHints(const Drawing& d, std::vector<UnitHint>& out) {
@@ -34,7 +34,8 @@ void markHints(const Drawing& d, std::vector<UnitHint>& out) {
         marked += x.text.find_first_of("'\"") != std::string::npos;
     }
     if (marked > 0 && 2 * marked > lengths)
-        out.push_back({"inch", kMarks, fmt::format("{} of {} dimensions carry inch marks", marked, lengths), false});
+        out.push_back(
+            {"inch", kMarks, fmt::format("{} of {} dimensions carry inch marks", marked, lengths), false});
 }
 
 /// A border of a standard size (ISO 5457 A4 to A0; ASME Y14.1 A to E) in one of the units.
@@ -48,15 +49,16 @@ void paperHints(const Drawing& d, const CleanSheet& s, std::vector<UnitHint>& ou
         const char *name, *unit;
         double w, h;
     };
-    static constexpr Paper papers[] = {{"A4", "mm", 210, 297},     {"A3", "mm", 420, 297},
-                                       {"A2", "mm", 594, 420},     {"A1", "mm", 841, 594},
-                                       {"A0", "mm", 1189, 841},    {"8.5 x 11", "inch", 8.5, 11},
+    static constexpr Paper papers[] = {{"A4", "mm", 210, 297},      {"A3", "mm", 420, 297},
+                                       {"A2", "mm", 594, 420},      {"A1", "mm", 841, 594},
+                                       {"A0", "mm", 1189, 841},     {"8.5 x 11", "inch", 8.5, 11},
                                        {"11 x 17", "inch", 17, 11}, {"17 x 22", "inch", 22, 17},
                                        {"22 x 34", "inch", 34, 22}, {"34 x 44", "inch", 44, 34}};
     for (const Paper& p : papers)
         for (const bool turned : {false, true}) {
             const double w = turned ? p.h : p.w, h = turned ? p.w : p.h;
-            const double dw = w - border.width(), dh = h - border.height(); // the border lies within the paper
+            const double dw = w - border.width(),
+                         dh = h - border.height(); // the border lies within the paper
             if (dw < -1e-3 * w || dh < -1e-3 * h || dw > 0.12 * w || dh > 0.12 * h) continue;
             out.push_back({p.unit, kPaper, fmt::format("the border fits a sheet of {}", p.name), false});
             return;
@@ -70,11 +72,14 @@ UnitEvidence decideUnit(const Drawing& d, const CleanSheet& s, const ViewChoices
     u.declared = unitOfCode(d.unit_code);
     textHints(d, u.hints);
     if (u.declared != "none")
-        u.hints.push_back({u.declared, kDeclared, fmt::format("the file's head declares {}", u.declared), false});
+        u.hints.push_back(
+            {u.declared, kDeclared, fmt::format("the file's head declares {}", u.declared), false});
     markHints(d, u.hints);
     paperHints(d, s, u.hints);
-    if (d.metric) u.hints.push_back({*d.metric ? "mm" : "inch", kMeasurement,
-                                     fmt::format("the file's patterns are {}", *d.metric ? "metric" : "imperial"), false});
+    if (d.metric)
+        u.hints.push_back({*d.metric ? "mm" : "inch", kMeasurement,
+                           fmt::format("the file's patterns are {}", *d.metric ? "metric" : "imperial"),
+                           false});
     std::map<std::string, double> votes;
     for (const UnitHint& h : u.hints) votes[h.unit] += h.weight;
     const auto best = std::max_element(votes.begin(), votes.end(),
@@ -83,7 +88,8 @@ UnitEvidence decideUnit(const Drawing& d, const CleanSheet& s, const ViewChoices
     u.used = choices.unit ? *choices.unit : told ? best->first : "mm";
     for (UnitHint& h : u.hints) h.agrees = h.unit == u.used;
     std::string with, against;
-    for (const UnitHint& h : u.hints) (h.agrees ? with : against) += (h.agrees ? with : against).empty() ? h.words : ", " + h.words;
+    for (const UnitHint& h : u.hints)
+        (h.agrees ? with : against) += (h.agrees ? with : against).empty() ? h.words : ", " + h.words;
     if (choices.unit)
         u.reason = "chosen by hand";
     else

@@ -67,7 +67,7 @@ struct Tie {
 struct UnitHint {
     std::string unit;
     double weight = 0;
-    std::string words; ///< what was seen
+    std::string words;   ///< what was seen
     bool agrees = false; ///< with the unit that is used
 };
 

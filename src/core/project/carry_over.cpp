@@ -1,0 +1,198 @@
+#include "core/project/carry_over.h"
+
+#include <fmt/format.h>
+#include <regex>
+
+namespace prism {
+namespace {
+
+using Names = std::map<std::string, std::string>; ///< old to new; only what has a counterpart
+
+Names keysOf(const Model& before, const Model& after, const SheetDifference& d) {
+    Names r;
+    for (const Entity& e : before.source->entities)
+        if (const int a = d.after_of[e.id]; a >= 0) r[keyOf(e)] = keyOf(after.source->entities[a]);
+    return r;
+}
+
+void carryViews(const ViewChoices& was, const Names& keys, const Model& after, ViewChoices& now,
+                std::vector<std::string>& misfits) {
+    now.roles.clear();
+    now.moved.clear();
+    for (const auto& [key, role] : was.roles) {
+        const auto it = keys.find(key);
+        if (it != keys.end() && after.views.withKey(it->second))
+            now.roles[it->second] = role;
+        else
+            misfits.push_back(
+                fmt::format("The view that was said to be the {} view is not found", nameOf(role)));
+    }
+    int lost = 0;
+    for (const auto& [line, view] : was.moved) {
+        const auto l = keys.find(line), v = keys.find(view);
+        if (l == keys.end() || (!view.empty() && v == keys.end()))
+            ++lost;
+        else
+            now.moved[l->second] = view.empty() ? "" : v->second;
+    }
+    if (lost > 0) misfits.push_back(fmt::format("{} lines that were moved between views are gone", lost));
+}
+
+/// Ledger names, old to new, by the dimensions they come from.
+Names numbersOf(const Model& before, const Model& after, const SheetDifference& d) {
+    Names r;
+    for (const LedgerEntry& e : before.ledger.entries)
+        for (const LedgerEntry& n : after.drawn_ledger.entries)
+            if (e.dimension >= 0 && d.dimension_after_of[e.dimension] == n.dimension) r[e.name] = n.name;
+    return r;
+}
+
+/// A formula with its names exchanged all at once.
+std::string renamed(const std::string& formula, const Names& names) {
+    static const std::regex word(R"([A-Za-z_][A-Za-z0-9_]*)");
+    std::string r;
+    size_t at = 0;
+    for (std::sregex_iterator it(formula.begin(), formula.end(), word), end; it != end; ++it) {
+        r += formula.substr(at, static_cast<size_t>(it->position()) - at);
+        const auto n = names.find(it->str());
+        r += n == names.end() ? it->str() : n->second;
+        at = static_cast<size_t>(it->position() + it->length());
+    }
+    return r + formula.substr(at);
+}
+
+void carryNumbers(const NumberChoices& was, const Names& names, NumberChoices& now,
+                  std::vector<std::string>& misfits) {
+    now.clear();
+    for (const auto& [name, choice] : was) {
+        if (choice == NumberChoice{}) continue;
+        const auto it = names.find(name);
+        if (it == names.end()) {
+            misfits.push_back(
+                fmt::format("{} has no dimension any more; its value or formula is dropped", name));
+            continue;
+        }
+        NumberChoice c = choice;
+        bool whole = true;
+        for (const std::string& used : namesIn(c.formula)) whole = whole && names.contains(used);
+        if (!whole) {
+            misfits.push_back(
+                fmt::format("The formula of {} uses a number that is gone: {}", name, c.formula));
+            continue;
+        }
+        c.formula = renamed(c.formula, names);
+        now[it->second] = c;
+    }
+}
+
+/// Moves the places of steps along with the lines they were picked by.
+class Places {
+  public:
+    Places(const Model& before, const Model& after, const SheetDifference& d)
+        : before_(before), after_(after), d_(d), areas_before_(closedAreas(before.drawn, before.drawn.drawn)),
+          areas_after_(closedAreas(after.drawn, after.drawn.drawn)) {
+        for (size_t i = 0; i < after.drawn.curves.size(); ++i)
+            curve_after_[after.drawn.curves[i].entity].push_back(static_cast<int>(i));
+    }
+
+    /// A point in the area that the most of the old area's border has become; none when less than half has.
+    std::optional<Vec2> area(Role view, Vec2 seed) const {
+        const View *v = before_.views.withRole(view), *w = after_.views.withRole(view);
+        if (!v || !w) return std::nullopt;
+        for (const ClosedArea& a : areas_before_)
+            if (a.view == v->id && a.contains(seed)) return counterpart(a, w->id);
+        return std::nullopt;
+    }
+
+    /// The place of the line that the mark was picked on: the same end, middle or centre of its counterpart.
+    std::optional<Vec2> mark(Role view, Vec2 at) const {
+        const View *v = before_.views.withRole(view), *w = after_.views.withRole(view);
+        if (!v || !w) return std::nullopt;
+        double nearest = std::numeric_limits<double>::infinity();
+        std::optional<Vec2> found;
+        for (const FigureCurve& c : before_.drawn.curves) {
+            const int a = c.view == v->id ? d_.after_of[c.entity] : -1;
+            const auto it = a < 0 ? curve_after_.end() : curve_after_.find(a);
+            if (it == curve_after_.end()) continue;
+            const FigureCurve& n = after_.drawn.curves[it->second.front()];
+            const auto from = anchors(c.drawn), to = anchors(n.drawn);
+            for (size_t k = 0; k < std::min(from.size(), to.size()); ++k)
+                if (const double far = distance(from[k], at); far < nearest)
+                    nearest = far, found = at + (to[k] - from[k]);
+        }
+        return found;
+    }
+
+  private:
+    static std::vector<Vec2> anchors(const Curve& c) {
+        std::vector<Vec2> r{startOf(c), endOf(c), pointAt(c, 0.5)};
+        if (const auto* a = std::get_if<Arc>(&c)) r.push_back(a->centre);
+        return r;
+    }
+
+    std::set<int> entitiesOf(const ClosedArea& a, const Figure& f) const {
+        std::set<int> r;
+        for (int c : a.bounds) r.insert(f.curves[c].entity);
+        return r;
+    }
+
+    std::optional<Vec2> counterpart(const ClosedArea& old, int view) const {
+        std::set<int> wanted;
+        for (int e : entitiesOf(old, before_.drawn))
+            if (d_.after_of[e] >= 0) wanted.insert(d_.after_of[e]);
+        double best = 0.5;
+        std::optional<Vec2> seed;
+        for (const ClosedArea& a : areas_after_) {
+            if (a.view != view) continue;
+            const std::set<int> have = entitiesOf(a, after_.drawn);
+            std::vector<int> common;
+            std::set_intersection(wanted.begin(), wanted.end(), have.begin(), have.end(),
+                                  std::back_inserter(common));
+            const double all = static_cast<double>(wanted.size() + have.size() - common.size());
+            if (all > 0 && static_cast<double>(common.size()) / all > best)
+                best = static_cast<double>(common.size()) / all, seed = a.seed;
+        }
+        return seed;
+    }
+
+    const Model &before_, &after_;
+    const SheetDifference& d_;
+    std::vector<ClosedArea> areas_before_, areas_after_;
+    std::map<int, std::vector<int>> curve_after_;
+};
+
+void carryStep(Step& s, const Places& places, std::vector<std::string>& misfits) {
+    auto carry = [&](Vec2& p, const std::optional<Vec2>& to, const char* what) {
+        if (to)
+            p = *to;
+        else
+            misfits.push_back(fmt::format("Step \"{}\": {} in the {} view is not found again", s.name, what,
+                                          nameOf(s.view)));
+    };
+    for (Vec2& p : s.areas) carry(p, places.area(s.view, p), "an area picked");
+    for (Bound* b : {&s.from, &s.to})
+        if (b->kind == Bound::Kind::mark)
+            carry(b->mark.at, places.mark(b->mark.view, b->mark.at), "the mark it reaches to");
+    if (s.kind == StepKind::revolve) carry(s.axis.at, places.mark(s.axis.view, s.axis.at), "the centre line");
+}
+
+} // namespace
+
+Choices carriedOver(const Choices& choices, const Model& before, const Model& after, const SheetDifference& d,
+                    std::vector<std::string>& misfits) {
+    Choices c = choices;
+    const Names keys = keysOf(before, after, d);
+    carryViews(choices.views, keys, after, c.views, misfits);
+    c.repairs.off.clear();
+    for (const std::string& key : choices.repairs.off) {
+        const size_t colon = key.find(':');
+        const auto it = colon == std::string::npos ? keys.end() : keys.find(key.substr(colon + 1));
+        c.repairs.off.insert(it == keys.end() ? key : key.substr(0, colon + 1) + it->second);
+    }
+    carryNumbers(choices.numbers, numbersOf(before, after, d), c.numbers, misfits);
+    const Places places(before, after, d);
+    for (Step& s : c.steps) carryStep(s, places, misfits);
+    return c;
+}
+
+} // namespace prism

@@ -1,0 +1,18 @@
+#pragma once
+#include "core/project/document.h"
+#include "core/project/sheet_difference.h"
+
+namespace prism {
+
+/// What a re-read brought.
+struct Reread {
+    SheetDifference difference;
+    std::vector<std::string> misfits; ///< choices and steps that no longer fit, in words
+};
+
+/// The choices made for one reading, put in the names of another: lines, views, numbers, and the places that
+/// steps refer to. What has no counterpart is left out and told in `misfits`.
+Choices carriedOver(const Choices& choices, const Model& before, const Model& after,
+                    const SheetDifference& difference, std::vector<std::string>& misfits);
+
+} // namespace prism

@@ -1,0 +1,177 @@
+#include "support/bracket.h"
+#include "support/samples.h"
+
+#include "core/project/carry_over.h"
+#include "core/project/reading_preset.h"
+
+#include <filesystem>
+#include <fstream>
+#include <sstream>
+
+using namespace prism;
+using namespace prism::test;
+
+namespace {
+
+NoProgress quiet;
+
+std::string plate(double holeX, const std::string& width = "80", bool slot = false) {
+    DxfText t;
+    t.layer("PART").layer("SIZES").entities();
+    t.box(0, 0, 80, 50, "PART").circle(holeX, 25, 6, "PART");
+    if (slot) t.box(50, 20, 60, 30, "PART");
+    t.dimension(0, 0, 80, 0, 0, -15, 0, width);
+    return t.done();
+}
+
+std::string written(const std::string& name, const std::string& text) {
+    const std::string path = temporary(name);
+    std::ofstream(path) << text;
+    return path;
+}
+
+/// A DXF with every handle exchanged for another, as when another program has written it again.
+std::string renamedHandles(const std::string& text) {
+    std::istringstream in(text);
+    std::string out, code, value;
+    while (std::getline(in, code) && std::getline(in, value))
+        out += code + "\n" + (std::stoi(code) == 5 ? "F" + value : value) + "\n";
+    return out;
+}
+
+int count(const SheetDifference& d, LineChange::Kind kind) {
+    return static_cast<int>(
+        std::count_if(d.lines.begin(), d.lines.end(), [&](const LineChange& c) { return c.kind == kind; }));
+}
+
+} // namespace
+
+TEST_CASE("a sheet compared with itself has no difference") {
+    const Drawing d = drawn(plate(30));
+    const SheetDifference r = compareSheets(d, d);
+    CHECK(r.none());
+    for (const Entity& e : d.entities) CHECK(r.after_of[e.id] == e.id);
+}
+
+TEST_CASE("moved, added and removed lines and a changed dimension are told apart") {
+    const Drawing before = drawn(plate(30)), after = drawn(plate(33, "82", true));
+    const SheetDifference r = compareSheets(before, after);
+    CHECK(count(r, LineChange::Kind::moved) == 1);
+    CHECK(count(r, LineChange::Kind::added) == 4);
+    CHECK(count(r, LineChange::Kind::removed) == 0);
+    const auto moved = std::find_if(r.lines.begin(), r.lines.end(),
+                                    [](const LineChange& c) { return c.kind == LineChange::Kind::moved; });
+    CHECK(moved->by == Approx(3));
+    REQUIRE(r.dimensions.size() == 1);
+    CHECK(r.dimensions[0].text_before == "80");
+    CHECK(r.dimensions[0].text_after == "82");
+    const SheetDifference back = compareSheets(after, before);
+    CHECK(count(back, LineChange::Kind::removed) == 4);
+}
+
+TEST_CASE("lines keep their partners when a program hands out all names anew") {
+    Drawing before = drawn(plate(30)), after = before;
+    std::reverse(after.entities.begin(), after.entities.end());
+    for (size_t i = 0; i < after.entities.size(); ++i) {
+        after.entities[i].id = static_cast<int>(i);
+        after.entities[i].handle = "F" + std::to_string(i);
+    }
+    const SheetDifference r = compareSheets(before, after);
+    CHECK(r.none());
+    CHECK(r.after_of[0] == static_cast<int>(after.entities.size()) - 1);
+}
+
+TEST_CASE("a re-read carries the built bracket over to a revised sheet, as one step that can be undone") {
+    Document d = opened(demo("roller-bracket.dxf"));
+    Choices c = d.choices();
+    c.steps = bracketSteps();
+    c.layers.role["NOTES"] = LineRole::note;
+    REQUIRE(d.apply("Role", c, quiet));
+    const double volume = d.model().build.measure.volume;
+    const std::string first = d.source();
+
+    const auto r = d.reread(written("again.dxf", renamedHandles(first)), quiet);
+    REQUIRE(r);
+    CHECK(r->difference.none());
+    CHECK(r->misfits.empty());
+    CHECK(d.model().build.measure.volume == Approx(volume).epsilon(1e-9));
+    CHECK(d.model().proof->clean());
+    CHECK(d.choices().layers.role.at("NOTES") == LineRole::note);
+    d.undo();
+    CHECK(d.source() == first);
+    d.redo();
+    CHECK(d.model().build.measure.volume == Approx(volume).epsilon(1e-9));
+}
+
+TEST_CASE("what no longer fits after a re-read is told, and the rest goes on") {
+    Document d = opened(written("plate.dxf", plate(30, "", true)));
+    Choices c = d.choices();
+    c.numbers[d.model().ledger.entries.at(0).name].value = 90;
+    c.views.moved["NOPE"] = "";
+    REQUIRE(d.apply("Numbers", c, quiet));
+    DxfText bare;
+    bare.layer("PART").layer("SIZES").entities().box(0, 0, 80, 50, "PART");
+    const auto r = d.reread(written("bare.dxf", bare.done()), quiet);
+    REQUIRE(r);
+    CHECK(r->misfits.size() == 2);
+    CHECK(d.choices().numbers.empty());
+    CHECK(r->difference.dimensions.size() == 1);
+}
+
+TEST_CASE("a file that cannot be read leaves the document as it was") {
+    Document d = opened(written("plate.dxf", plate(30)));
+    const std::string before = d.source();
+    CHECK_FALSE(d.reread(written("broken.dxf", "0\nSECTION\n"), quiet));
+    CHECK_FALSE(d.reread("/nowhere/at/all.dxf", quiet));
+    CHECK(d.source() == before);
+    CHECK_FALSE(d.canUndo());
+}
+
+TEST_CASE("a preset gives a second sheet of the same office its choices, and survives its file") {
+    Document d = opened(written("plate.dxf", plate(30)));
+    Choices c = d.choices();
+    c.layers.on["SIZES"] = false;
+    c.layers.role["PART"] = LineRole::outline;
+    c.repairs.gap = 0.8;
+    c.repairs.kinds["straightened"] = false;
+    c.views.unit = "cm";
+    REQUIRE(d.apply("Choices", c, quiet));
+    const ReadingPreset p = presetOf("Point drawing office", d.model(), d.choices());
+    const auto back = presetFromText(presetText(p));
+    REQUIRE(back);
+    CHECK(*back == p);
+
+    const Document other = opened(written("other.dxf", plate(40)));
+    CHECK(likeness(p, *other.model().source) == 1);
+    const Choices n = withPreset(other.choices(), *back);
+    CHECK_FALSE(n.layers.on.at("SIZES"));
+    CHECK(n.repairs.gap == 0.8);
+    CHECK_FALSE(n.repairs.kinds.at("straightened"));
+    CHECK(n.views.unit == "cm");
+}
+
+TEST_CASE("the shelf offers the preset whose layers fit, and tells of files it cannot read") {
+    const std::string folder = temporary("shelf");
+    const PresetShelf shelf(folder);
+    CHECK(shelf.all().empty());
+    ReadingPreset a, b;
+    a.name = "Point / office";
+    for (const Layer& l : drawn(plate(30)).layers) a.layers.push_back(l.name);
+    b.name = "Yard", b.layers = {"0", "HULL", "RIB"};
+    REQUIRE(shelf.keep(a));
+    REQUIRE(shelf.keep(b));
+    CHECK(shelf.all().size() == 2);
+    REQUIRE(shelf.best(drawn(plate(30))));
+    CHECK(shelf.best(drawn(plate(30)))->name == a.name);
+    Drawing stranger;
+    stranger.layers = {{"ELSE"}, {"0"}};
+    CHECK_FALSE(shelf.best(stranger));
+    std::ofstream(folder + "/torn.reading.json") << "{";
+    std::vector<std::string> troubles;
+    CHECK(shelf.all(&troubles).size() == 2);
+    CHECK(troubles.size() == 1);
+    REQUIRE(shelf.remove(a.name));
+    CHECK(shelf.all().size() == 1);
+    CHECK_FALSE(shelf.remove(a.name));
+    std::filesystem::remove_all(folder);
+}
