@@ -2,11 +2,13 @@
 #include "app/theme/theme.h"
 
 #include <QApplication>
+#include <QStandardPaths>
 #include <QTimer>
 #include <catch2/catch.hpp>
 
 int main(int argc, char** argv) {
     QApplication app(argc, argv);
+    QStandardPaths::setTestModeEnabled(true); // presets of the person at the machine are none of ours
     app.setApplicationName("upper-prism");
     app.setQuitOnLastWindowClosed(false);
     prism::app::theme::apply(app);

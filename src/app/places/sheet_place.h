@@ -1,27 +1,30 @@
 #pragma once
-#include "app/places/place.h"
+#include "app/places/sheet/page.h"
 
-#include <QComboBox>
+#include <QStackedWidget>
 
 namespace prism::app {
 
-/// Layers with their roles, what was not read, and the unit.
+class PresetBar;
+
+/// Layers, repairs, what is left out, and the unit: a page for each, and the reading presets above.
 class SheetPlace final : public Place {
     Q_OBJECT
   public:
     SheetPlace(Desk desk, QWidget* parent);
     PlaceState state() const override;
+    void showPage(int page);
+    void enter() override { pages_[stack_->currentIndex()]->enter(); }
+    void leave() override { pages_[stack_->currentIndex()]->leave(); }
 
   protected:
     void refresh() override;
 
   private:
-    void layersInto(RowTable& t);
-    void leftOutInto(RowTable& t);
-
-    RowTable *layers_, *left_out_;
-    QComboBox* unit_;
-    QLabel* reason_;
+    std::vector<Page*> pages_;
+    std::vector<QPushButton*> buttons_;
+    QStackedWidget* stack_;
+    PresetBar* presets_;
 };
 
 } // namespace prism::app

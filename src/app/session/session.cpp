@@ -170,6 +170,30 @@ void Session::change(const QString& label, Edit edit) {
     startNext();
 }
 
+void Session::reread(const QString& path) {
+    waiting_.push_back([this, path] {
+        if (!document_) return;
+        start(tr("Reading %1").arg(path),
+              [this, path, copy = *document_](Progress& progress) mutable -> std::function<void()> {
+                  auto r = copy.reread(path.toStdString(), progress);
+                  if (!r)
+                      return [this, e = r.error()] {
+                          if (e.code != ErrorCode::cancelled)
+                              emit failed(tr("The drawing could not be read again"), sentence(e.message));
+                      };
+                  auto s = shownOf(copy.sharedModel());
+                  return [this, r = std::move(*r), s, doc = std::make_shared<Document>(std::move(copy))] {
+                      document_ = std::make_unique<Document>(std::move(*doc));
+                      undo_.push_back(shown_);
+                      redo_.clear();
+                      show(s);
+                      emit rereadDone(r);
+                  };
+              });
+    });
+    startNext();
+}
+
 void Session::undo() {
     waiting_.push_back([this] {
         if (!canUndo()) return;

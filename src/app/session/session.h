@@ -1,6 +1,6 @@
 #pragma once
 #include "core/building/mesh.h"
-#include "core/project/document.h"
+#include "core/project/carry_over.h"
 #include "core/project/solved_sheet.h"
 
 #include <QObject>
@@ -57,6 +57,8 @@ class Session : public QObject {
     /// Queues a change of the choices; what it leads to is computed aside, then shown. On failure nothing has
     /// changed.
     void change(const QString& label, Edit edit);
+    /// Reads a revised drawing under the same choices; rereadDone() tells what it brought.
+    void reread(const QString& path);
     void undo();
     void redo();
     /// Saving is quick and done at once. False: failed() was emitted.
@@ -87,6 +89,7 @@ class Session : public QObject {
     void chosenChanged();
     void previewReady(const prism::Mesh& mesh, const QString& message);
     void saved(const QString& path);
+    void rereadDone(const prism::Reread& r);
 
   private:
     struct Task;

@@ -90,6 +90,13 @@ void SheetCanvas::lookAt(const std::vector<Vec2>& places) {
     update();
 }
 
+void SheetCanvas::lookClose(Vec2 place) {
+    centre_ = place;
+    scale_ = std::max(scale_, 60 / std::max(1e-9, session_.model().sheet.gap * 2));
+    moved_ = true;
+    update();
+}
+
 QPointF SheetCanvas::toScreen(Vec2 s) const {
     return {width() / 2.0 + (s.x - centre_.x) * scale_, height() / 2.0 - (s.y - centre_.y) * scale_};
 }

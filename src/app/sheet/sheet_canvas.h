@@ -30,6 +30,8 @@ class SheetCanvas : public QWidget {
     /// moved follows at once.
     void setFitWholeSheet(bool whole);
     void lookAt(const std::vector<Vec2>& places);
+    /// Brings a place to the middle, near enough to see a gap of tenths of a millimetre.
+    void lookClose(Vec2 place);
 
     QPointF toScreen(Vec2 sheet) const;
     Vec2 toSheet(QPointF screen) const;

@@ -9,11 +9,12 @@
 #include "app/places/sheet_place.h"
 #include "app/places/views_place.h"
 #include "app/sheet/sheet_canvas.h"
+#include "app/window/ask_file.h"
 #include "app/window/path_bar.h"
+#include "app/window/reread_report.h"
 
 #include <QCloseEvent>
 #include <QDragEnterEvent>
-#include <QFileDialog>
 #include <QFileInfo>
 #include <QMessageBox>
 #include <QMimeData>
@@ -22,23 +23,6 @@
 #include <QVBoxLayout>
 
 namespace prism::app {
-namespace {
-
-/// File dialogs of our own toolkit: the same everywhere, and reachable by the same keys.
-QString askFile(QWidget* parent, QFileDialog::AcceptMode mode, const QString& title, const QString& start,
-                const QString& filter, const QString& suffix) {
-    QFileDialog d(parent, title, start, filter);
-    d.setOption(QFileDialog::DontUseNativeDialog);
-    d.setAcceptMode(mode);
-    d.setFileMode(mode == QFileDialog::AcceptOpen ? QFileDialog::ExistingFile : QFileDialog::AnyFile);
-    d.setDefaultSuffix(suffix);
-    if (mode == QFileDialog::AcceptSave) d.selectFile(start);
-    return d.exec() == QDialog::Accepted && !d.selectedFiles().isEmpty() ? d.selectedFiles().first()
-                                                                         : QString();
-}
-
-} // namespace
-
 MainWindow::MainWindow() {
     setWindowTitle("Upper Prism");
     setAcceptDrops(true);
@@ -84,6 +68,7 @@ MainWindow::MainWindow() {
     connect(&session_, &Session::opened, this, [this] { message_->hide(); });
     connect(&session_, &Session::changed, this, &MainWindow::refresh);
     connect(&session_, &Session::saved, this, &MainWindow::refresh);
+    connect(&session_, &Session::rereadDone, this, &MainWindow::tellReread);
     connect(&session_, &Session::failed, this, &MainWindow::tell);
     slow_.setSingleShot(true);
     slow_.setInterval(350);
@@ -121,16 +106,19 @@ QWidget* MainWindow::makeHead() {
     title_->setObjectName("lead");
     open_ = headButton("openFile", tr("Open a drawing…"), tr("A DXF drawing or a project (Ctrl+O)"));
     save_ = headButton("saveFile", tr("Save"), tr("Save the project (Ctrl+S)"));
+    reread_ = headButton("rereadFile", tr("Re-read…"),
+                         tr("Read a revised drawing under the same choices and carry the work over"));
     undo_ = headButton("undo", tr("Undo"), {});
     redo_ = headButton("redo", tr("Redo"), {});
     auto* find = headButton("findCommand", tr("Find a command"), tr("Everything by name (Ctrl+Space)"));
     connect(open_, &QToolButton::clicked, this, &MainWindow::askOpen);
     connect(save_, &QToolButton::clicked, this, &MainWindow::saveProject);
+    connect(reread_, &QToolButton::clicked, this, &MainWindow::askReread);
     connect(undo_, &QToolButton::clicked, &session_, &Session::undo);
     connect(redo_, &QToolButton::clicked, &session_, &Session::redo);
     connect(find, &QToolButton::clicked, this, [this] { CommandList(commands_, this).exec(); });
     row->addWidget(title_, 1);
-    for (QToolButton* b : {open_, save_, undo_, redo_, find}) row->addWidget(b);
+    for (QToolButton* b : {open_, reread_, save_, undo_, redo_, find}) row->addWidget(b);
     return head;
 }
 
@@ -223,6 +211,9 @@ void MainWindow::makeCommands() {
                    [this, i] { goTo(i); });
     addCommand({}, tr("Open a drawing or a project"), QKeySequence::Open, [this] { askOpen(); });
     addCommand(
+        {}, tr("Read a revised drawing under the same choices"), QKeySequence("Ctrl+R"),
+        [this] { askReread(); }, any);
+    addCommand(
         {}, tr("Save the project"), QKeySequence::Save, [this] { saveProject(); }, any);
     addCommand(
         {}, tr("Save the project under another name"), QKeySequence("Ctrl+Shift+S"), [this] { askSave(); },
@@ -237,8 +228,20 @@ void MainWindow::makeCommands() {
         {}, tr("Fit the sheet into its canvas"), QKeySequence("Ctrl+1"), [this] { sheet_->fit(); }, any);
     addCommand(
         {}, tr("Fit the box into its canvas"), QKeySequence("Ctrl+2"), [this] { box_->fit(); }, any);
-    addCommand(names[0], tr("All layers on"), {}, press("allLayersOn"), any);
-    addCommand(names[0], tr("Part lines only"), {}, press("partLayersOnly"), any);
+    const auto page = [this, press](int n, const char* then) {
+        return [this, press, n, then] {
+            goTo(sheet);
+            static_cast<SheetPlace*>(places_[sheet])->showPage(n);
+            if (then) press(then)();
+        };
+    };
+    addCommand(names[0], tr("All layers on"), {}, page(0, "allLayersOn"), any);
+    addCommand(names[0], tr("Part lines only"), {}, page(0, "partLayersOnly"), any);
+    addCommand(names[0], tr("See the repairs and loose ends"), {}, page(1, nullptr), any);
+    addCommand(names[0], tr("See what was left out"), {}, page(2, nullptr), any);
+    addCommand(names[0], tr("Unit, scale and layout of the sheet"), {}, page(3, nullptr), any);
+    addCommand(names[0], tr("Keep the choices as a reading preset"), {}, press("keepPreset"), any);
+    addCommand(names[0], tr("Use the reading preset"), {}, press("usePreset"), any);
     addCommand(names[1], tr("Take the sheet as first angle"), {}, press("firstAngle"), any);
     addCommand(names[1], tr("Take the sheet as third angle"), {}, press("thirdAngle"), any);
     addCommand(names[1], tr("Put the chosen lines into a view"), {}, press("moveLines"), any);
@@ -281,7 +284,7 @@ void MainWindow::refresh() {
     title_->setText(any ? session_.sourceName() + (session_.modified() ? tr("  (not saved)") : QString())
                         : tr("Upper Prism"));
     setWindowTitle(any ? session_.sourceName() + " · Upper Prism" : QString("Upper Prism"));
-    save_->setEnabled(any);
+    save_->setEnabled(any), reread_->setEnabled(any);
     tray_->setEnabled(any);
     undo_->setEnabled(session_.canUndo()), redo_->setEnabled(session_.canRedo());
     undo_->setToolTip(session_.canUndo() ? tr("Undo: %1 (Ctrl+Z)").arg(session_.undoLabel())
@@ -300,6 +303,21 @@ void MainWindow::askOpen() {
     const QString f = askFile(this, QFileDialog::AcceptOpen, tr("Open a drawing or a project"), QString(),
                               tr("Drawings and projects (*.dxf *.DXF *.uprism);;All files (*)"), {});
     if (!f.isEmpty()) open(f);
+}
+
+void MainWindow::askReread() {
+    if (!session_.hasSheet()) return;
+    const QString f = askFile(this, QFileDialog::AcceptOpen, tr("Read a revised drawing"), QString(),
+                              tr("Drawings (*.dxf *.DXF);;All files (*)"), {});
+    if (!f.isEmpty()) session_.reread(f);
+}
+
+void MainWindow::tellReread(const Reread& r) {
+    if (r.difference.none() && r.misfits.empty())
+        return pointed_->setText(tr("The drawing was read again; nothing in it has changed."));
+    auto* report = new RereadReport(r, session_, this);
+    report->setAttribute(Qt::WA_DeleteOnClose);
+    report->open();
 }
 
 bool MainWindow::saveProject() {

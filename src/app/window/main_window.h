@@ -40,6 +40,8 @@ class MainWindow : public QMainWindow {
     void refresh();
     void tell(const QString& what, const QString& why);
     void askOpen();
+    void askReread();
+    void tellReread(const Reread& r);
     bool askSave();
     bool saveProject();
     void askExport();
@@ -59,7 +61,7 @@ class MainWindow : public QMainWindow {
     QWidget* message_;
     QLabel *message_text_, *title_, *pointed_;
     QProgressBar* progress_;
-    QToolButton *open_, *save_, *undo_, *redo_, *cancel_;
+    QToolButton *open_, *reread_, *save_, *undo_, *redo_, *cancel_;
     QTimer slow_; ///< progress is shown only for work that takes a while
 };
 
