@@ -5,6 +5,8 @@ find_package(nlohmann_json REQUIRED)
 find_package(OpenCASCADE REQUIRED)
 find_package(PkgConfig REQUIRED)
 pkg_check_modules(LIBZIP REQUIRED IMPORTED_TARGET libzip)
+pkg_check_modules(PUGIXML REQUIRED IMPORTED_TARGET pugixml)
+pkg_check_modules(POPPLER REQUIRED IMPORTED_TARGET poppler-glib cairo-svg)
 pkg_check_modules(MUPARSER REQUIRED IMPORTED_TARGET muparser)
 
 # OpenCASCADE's own package file puts its include directory only into a variable.

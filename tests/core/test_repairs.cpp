@@ -1,6 +1,6 @@
 #include "support/samples.h"
 
-#include "core/cleaning/circle_fit.h"
+#include "core/base/circle_fit.h"
 
 #include <fstream>
 #include <random>

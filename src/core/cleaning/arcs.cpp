@@ -1,4 +1,4 @@
-#include "core/cleaning/circle_fit.h"
+#include "core/base/simpler_curve.h"
 #include "core/cleaning/workbench.h"
 
 // Arcs and circles that came as chains of short chords, and splines that follow an arc or a line.
@@ -95,20 +95,6 @@ bool evenChords(const std::vector<Vec2>& p, size_t from, size_t chords) {
     return most <= 1.5 * least;
 }
 
-/// The arc of a circle along points that lie on it within the tolerance; none when one does not.
-std::optional<Arc> arcOn(const Circle& circle, const std::vector<Vec2>& v, double tolerance, bool closed) {
-    for (Vec2 p : v)
-        if (std::abs(distance(p, circle.centre) - circle.radius) > tolerance) return std::nullopt;
-    Arc a{circle.centre, circle.radius, 0, 2 * kPi};
-    if (closed) return a;
-    a.start = angleOf(v.front() - a.centre);
-    a.sweep = 0;
-    for (size_t i = 1; i < v.size(); ++i)
-        a.sweep += std::atan2(cross(v[i - 1] - a.centre, v[i] - a.centre),
-                              dot(v[i - 1] - a.centre, v[i] - a.centre));
-    return a;
-}
-
 /// Longest arc that starts at vertex `from`; its chords grow while the fit holds.
 std::optional<Span> spanFrom(const Chain& c, size_t from, double tolerance) {
     const size_t n = c.points.size(), last = c.closed ? from + n : n - 1;
@@ -192,61 +178,11 @@ void chordArcs(Workbench& w) {
     carryOut(w, edits);
 }
 
-std::vector<Vec2> alongSpline(const Spline& s) {
-    std::vector<Vec2> v;
-    for (int i = 0; i <= 48; ++i) v.push_back(pointAt(s, i / 48.0));
-    return v;
-}
-
-/// Parameters in [0, 1] where the spans of a spline meet, its ends included.
-std::vector<double> spanEnds(const Spline& s) {
-    const double from = s.knots[s.degree], to = s.knots[s.poles.size()];
-    std::vector<double> r;
-    for (size_t i = s.degree; i <= s.poles.size(); ++i)
-        if (const double t = (s.knots[i] - from) / (to - from); r.empty() || t > r.back() + 1e-9)
-            r.push_back(t);
-    return r;
-}
-
-/// Cubics drawn for an arc lie on it where their spans meet, and stray from it by up to 2.7e-4 of the radius
-/// between, if no span turns more than a quarter. A single span has its end tangents along the arc.
-std::optional<Circle> circleThroughSpans(const Spline& s, double touch) {
-    std::vector<Vec2> joints;
-    for (double t : spanEnds(s)) joints.push_back(pointAt(s, t));
-    if (joints.size() > 2 && distance(joints.front(), joints.back()) <= touch) joints.pop_back();
-    if (joints.size() > 2) return fitCircle(joints);
-    const Vec2 p = joints.front(), q = joints.back(), u = normalized(s.poles[1] - s.poles[0]),
-               v = normalized(s.poles.back() - s.poles[s.poles.size() - 2]), n{-u.y, u.x};
-    if (std::abs(cross(u, v)) < 1e-3) return std::nullopt;
-    const Vec2 c = p + n * (dot(q - p, v) / dot(n, v)); // the normals at both ends cross in the centre
-    if (std::abs(distance(c, p) - distance(c, q)) > touch) return std::nullopt;
-    return Circle{c, distance(c, p)};
-}
-
-/// The arc, circle or line that a spline follows.
-std::optional<Curve> simpler(const Spline& s, double touch) {
-    std::vector<Vec2> v = alongSpline(s);
-    const bool closed = distance(v.front(), v.back()) <= touch;
-    const Segment chord{v.front(), v.back()};
-    if (!closed && std::all_of(v.begin(), v.end(), [&](Vec2 p) { return distanceTo(chord, p) <= touch; }))
-        return chord;
-    if (closed) v.pop_back();
-    auto bowed = [&](const Circle& c) { return c.radius < 20 * lengthOf(s); }; // flatter ones are left alone
-    if (const auto c = fitCircle(v); c && bowed(*c))
-        if (const auto arc = arcOn(*c, v, touch, closed)) return *arc;
-    // Elsewhere than at its joints another curve strays to either side; these cubics only outwards.
-    if (const auto c = circleThroughSpans(s, touch);
-        c && bowed(*c) &&
-        std::all_of(v.begin(), v.end(), [&](Vec2 p) { return distance(p, c->centre) > c->radius - touch; }))
-        if (const auto arc = arcOn(*c, v, 3e-4 * c->radius, closed)) return *arc;
-    return std::nullopt;
-}
-
 void splineArcs(Workbench& w) {
     for (const Piece& p : w.pieces()) {
         const auto* s = std::get_if<Spline>(&w.curve(p));
         if (!s) continue;
-        const auto c = simpler(*s, w.touch());
+        const auto c = simplerCurve(*s, w.touch());
         if (c && w.record("spline_arc", {p.entity}, pointAt(*c, 0.5), lengthOf(*c))) w.setCurve(p, *c);
     }
 }

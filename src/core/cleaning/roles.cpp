@@ -103,6 +103,7 @@ std::vector<Content> contentOf(const Drawing& d) {
 }
 
 std::pair<LineRole, std::string> guessed(const Drawing& d, const Layer& l, const Content& c) {
+    if (l.hint.first != LineRole::unknown) return l.hint;
     if (const LineRole r = roleOfLayerName(l.name); r != LineRole::unknown) return {r, "its name"};
     if (c.lines == 0 && c.dimensions > 0) return {LineRole::dimension, "it holds dimensions only"};
     if (c.lines == 0 && c.hatches > 0) return {LineRole::hatch, "it holds hatching only"};

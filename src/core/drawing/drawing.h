@@ -19,6 +19,8 @@ struct Layer {
     std::string line_type = "CONTINUOUS";
     int color = 7; ///< colour index of the file, 1 to 255
     bool visible = true;
+    /// What the reader knows of its role, and from what; unknown for formats whose layers have names of their own.
+    std::pair<LineRole, std::string> hint{LineRole::unknown, ""};
 };
 
 struct LineType {

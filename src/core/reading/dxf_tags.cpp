@@ -21,7 +21,6 @@ std::string wrongFormat(std::string_view b) {
         return fmt::format(
             "this is a closed binary drawing format (signature {}). Ask for the drawing as DXF",
             b.substr(0, 6));
-    if (b.starts_with("%PDF")) return "this is a PDF; it is not read yet. Ask for the drawing as DXF";
     const size_t nul = b.find('\0');
     if (nul != std::string_view::npos) return fmt::format("not a text file: a zero byte at offset {}", nul);
     return {};

@@ -1,4 +1,4 @@
-#include "core/cleaning/circle_fit.h"
+#include "core/base/circle_fit.h"
 
 #include <Eigen/Dense>
 
