@@ -13,8 +13,10 @@ namespace {
 
 NoProgress quiet;
 
-Drawing svgSheet(const std::string& body, const std::string& root = R"(width="200mm" height="100mm" viewBox="0 0 200 100")") {
-    const auto d = readDrawing("<svg xmlns=\"http://www.w3.org/2000/svg\" " + root + ">" + body + "</svg>", quiet);
+Drawing svgSheet(const std::string& body,
+                 const std::string& root = R"(width="200mm" height="100mm" viewBox="0 0 200 100")") {
+    const auto d =
+        readDrawing("<svg xmlns=\"http://www.w3.org/2000/svg\" " + root + ">" + body + "</svg>", quiet);
     if (!d) FAIL(d.error().message);
     return *d;
 }
@@ -36,7 +38,8 @@ std::string pdf(const std::vector<std::string>& pages) {
     object("<</Type/Pages/Count " + std::to_string(pages.size()) + "/Kids[" + kids + "]>>");
     object("<</Type/Font/Subtype/Type1/BaseFont/Helvetica>>");
     for (size_t i = 0; i < pages.size(); ++i) {
-        object("<</Type/Page/Parent 2 0 R/MediaBox[0 0 720 360]/Resources<</Font<</F1 3 0 R>>>>/Contents " + std::to_string(5 + 2 * i) + " 0 R>>");
+        object("<</Type/Page/Parent 2 0 R/MediaBox[0 0 720 360]/Resources<</Font<</F1 3 0 R>>>>/Contents " +
+               std::to_string(5 + 2 * i) + " 0 R>>");
         object("<</Length " + std::to_string(pages[i].size()) + ">>stream\n" + pages[i] + "\nendstream");
     }
     const size_t xref = out.size();
@@ -45,7 +48,8 @@ std::string pdf(const std::vector<std::string>& pages) {
         std::string n = std::to_string(p);
         out += std::string(10 - n.size(), '0') + n + " 00000 n \n";
     }
-    return out + "trailer<</Size " + std::to_string(at.size() + 1) + "/Root 1 0 R>>\nstartxref\n" + std::to_string(xref) + "\n%%EOF\n";
+    return out + "trailer<</Size " + std::to_string(at.size() + 1) + "/Root 1 0 R>>\nstartxref\n" +
+           std::to_string(xref) + "\n%%EOF\n";
 }
 
 } // namespace
@@ -119,8 +123,9 @@ TEST_CASE("ends and radius of an endpoint arc hold for all its flags") {
 TEST_CASE("cubics drawn for a circle come in as the circle") {
     const double k = 0.5522847498 * 20;
     const auto n = [](double v) { return std::to_string(v); };
-    const Drawing d = svgSheet("<path stroke=\"black\" d=\"M70 50C70 " + n(50 + k) + " " + n(50 + k) + " 70 50 70S30 " + n(50 + k) +
-                               " 30 50 " + n(50 - k) + " 30 50 30 70 " + n(50 - k) + " 70 50Z\"/>");
+    const Drawing d =
+        svgSheet("<path stroke=\"black\" d=\"M70 50C70 " + n(50 + k) + " " + n(50 + k) + " 70 50 70S30 " +
+                 n(50 + k) + " 30 50 " + n(50 - k) + " 30 50 30 70 " + n(50 - k) + " 70 50Z\"/>");
     REQUIRE(d.entities.size() == 1);
     REQUIRE(d.entities[0].curves.size() == 1);
     CHECK(arcOf(d.entities[0]).full());
@@ -129,9 +134,12 @@ TEST_CASE("cubics drawn for a circle come in as the circle") {
 
 TEST_CASE("pens become layers with a role, dashes a line type with its pattern") {
     std::string body = "<style>.hid{stroke-dasharray:3 1.5;stroke-width:.35}</style><g stroke=\"black\">";
-    for (int i = 0; i < 5; ++i) body += "<line y1=\"" + std::to_string(i) + "\" x2=\"9\" y2=\"0\" stroke-width=\"0.7\"/>";
-    for (int i = 0; i < 5; ++i) body += "<line y1=\"" + std::to_string(i) + "\" x2=\"9\" y2=\"0\" style=\"stroke-width:0.25\"/>";
-    const Drawing d = svgSheet(body + "<line class=\"hid\" x2=\"9\"/><text x=\"5\" y=\"6\" font-size=\"5\">SCALE <tspan>1:2</tspan></text></g>");
+    for (int i = 0; i < 5; ++i)
+        body += "<line y1=\"" + std::to_string(i) + "\" x2=\"9\" y2=\"0\" stroke-width=\"0.7\"/>";
+    for (int i = 0; i < 5; ++i)
+        body += "<line y1=\"" + std::to_string(i) + "\" x2=\"9\" y2=\"0\" style=\"stroke-width:0.25\"/>";
+    const Drawing d = svgSheet(body + "<line class=\"hid\" x2=\"9\"/><text x=\"5\" y=\"6\" "
+                                      "font-size=\"5\">SCALE <tspan>1:2</tspan></text></g>");
     const CleanSheet s = clean(d, {});
     CHECK(s.entity_roles[0] == LineRole::outline);
     CHECK(s.entity_roles[5] == LineRole::dimension);
@@ -143,7 +151,8 @@ TEST_CASE("pens become layers with a role, dashes a line type with its pattern")
 }
 
 TEST_CASE("what is not shown or not understood is counted") {
-    const Drawing d = svgSheet(R"X(<image width="9" height="9"/><line x2="4" stroke="black" display="none"/><path d="nonsense" stroke="black"/>)X");
+    const Drawing d = svgSheet(
+        R"X(<image width="9" height="9"/><line x2="4" stroke="black" display="none"/><path d="nonsense" stroke="black"/>)X");
     CHECK(d.entities.empty());
     CHECK(d.not_read.size() == 3);
 }
@@ -158,12 +167,14 @@ TEST_CASE("broken and endless SVG is answered, not followed") {
 }
 
 TEST_CASE("a page of a PDF is read in millimetres, with arcs and texts") {
-    const std::string page1 = "2 w 72 72 144 72 re S 0.5 w 72 200 m 216 200 l S BT /F1 12 Tf 300 100 Td (SCALE 1:2) Tj ET";
+    const std::string page1 =
+        "2 w 72 72 144 72 re S 0.5 w 72 200 m 216 200 l S BT /F1 12 Tf 300 100 Td (SCALE 1:2) Tj ET";
     const double k = 0.5522847498 * 36;
     auto n = [](double v) { return std::to_string(v) + " "; };
-    const std::string page2 = n(136) + n(100) + "m " + n(136) + n(100 + k) + n(100 + k) + n(136) + n(100) + n(136) + "c " + n(100 - k) + n(136) + n(64) +
-                              n(100 + k) + n(64) + n(100) + "c " + n(64) + n(100 - k) + n(100 - k) + n(64) + n(100) + n(64) + "c " + n(100 + k) + n(64) +
-                              n(136) + n(100 - k) + n(136) + n(100) + "c S";
+    const std::string page2 = n(136) + n(100) + "m " + n(136) + n(100 + k) + n(100 + k) + n(136) + n(100) +
+                              n(136) + "c " + n(100 - k) + n(136) + n(64) + n(100 + k) + n(64) + n(100) +
+                              "c " + n(64) + n(100 - k) + n(100 - k) + n(64) + n(100) + n(64) + "c " +
+                              n(100 + k) + n(64) + n(136) + n(100 - k) + n(136) + n(100) + "c S";
     const std::string bytes = pdf({page1, page2});
     const auto d = readDrawing(bytes, quiet);
     REQUIRE(d);

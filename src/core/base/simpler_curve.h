@@ -5,7 +5,8 @@
 namespace prism {
 
 /// The arc of a circle along points that lie on it within the tolerance; none when one does not.
-std::optional<Arc> arcOn(const Circle& circle, const std::vector<Vec2>& points, double tolerance, bool closed);
+std::optional<Arc> arcOn(const Circle& circle, const std::vector<Vec2>& points, double tolerance,
+                         bool closed);
 
 /// The arc, circle or line that a spline follows: within `touch`, or as cubics drawn for an arc do.
 std::optional<Curve> simplerCurve(const Spline& s, double touch);

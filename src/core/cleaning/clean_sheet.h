@@ -2,7 +2,7 @@
 #include "core/base/progress.h"
 #include "core/base/tolerances.h"
 #include "core/cleaning/repair.h"
-#include "core/drawing/drawing.h"
+#include "core/marking/mark_up.h"
 
 #include <memory>
 
@@ -32,9 +32,6 @@ struct CleanSheet {
                      ///< a turned sheet
     Tolerances tolerances;
 };
-
-/// A name for an entity that survives reading the same file again.
-std::string keyOf(const Entity& e);
 
 /// Role of a line type from its dash pattern (ISO 128-2): equal dashes hidden, long and short or dotted
 /// centre.

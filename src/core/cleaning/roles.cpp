@@ -81,11 +81,6 @@ LineRole roleOfLineType(const Drawing& d, const std::string& name) {
                               : LineRole::centre; // two dots: the phantom line of ISO 128-2
 }
 
-std::string keyOf(const Entity& e) {
-    const std::string own = e.handle.empty() ? "#" + std::to_string(e.id) : e.handle;
-    return e.block_path.empty() ? own : e.block_path + "/" + own;
-}
-
 namespace {
 
 /// What a layer holds, for layers whose name does not tell.
@@ -142,7 +137,7 @@ void assignRoles(const Drawing& d, const LayerChoices& choices, CleanSheet& s) {
         else if (isLineRole(r) && !chosen && byType != LineRole::outline)
             r = byType;
         s.entity_roles.push_back(r);
-        s.in_use.push_back(s.layer_on[e.layer]);
+        s.in_use.push_back(s.layer_on[e.layer] && !(e.curves.empty() && !e.point));
     }
 }
 

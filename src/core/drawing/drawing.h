@@ -19,7 +19,8 @@ struct Layer {
     std::string line_type = "CONTINUOUS";
     int color = 7; ///< colour index of the file, 1 to 255
     bool visible = true;
-    /// What the reader knows of its role, and from what; unknown for formats whose layers have names of their own.
+    /// What the reader knows of its role, and from what; unknown for formats whose layers have names of their
+    /// own.
     std::pair<LineRole, std::string> hint{LineRole::unknown, ""};
 };
 
@@ -81,6 +82,7 @@ struct Dimension {
     bool has_tolerance = false;
     bool overridden = false; ///< the text is not the plain measurement
     bool reference = false;  ///< in parentheses: reports only
+    bool added = false;      ///< by hand, not on the sheet
 };
 
 struct NotRead {

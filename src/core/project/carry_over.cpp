@@ -8,10 +8,16 @@ namespace {
 
 using Names = std::map<std::string, std::string>; ///< old to new; only what has a counterpart
 
-Names keysOf(const Model& before, const Model& after, const SheetDifference& d) {
+/// What a line or dimension has become. Those added by hand follow those of the sheet, in the same order.
+int counterpart(const std::vector<int>& after_of, int id, size_t afterSize) {
+    if (id < static_cast<int>(after_of.size())) return after_of[static_cast<size_t>(id)];
+    return static_cast<int>(afterSize + static_cast<size_t>(id) - after_of.size());
+}
+
+Names keysOf(const Drawing& before, const Drawing& after, const SheetDifference& d) {
     Names r;
-    for (const Entity& e : before.source->entities)
-        if (const int a = d.after_of[e.id]; a >= 0) r[keyOf(e)] = keyOf(after.source->entities[a]);
+    for (const Entity& e : before.entities)
+        if (const int a = d.after_of[e.id]; a >= 0) r[keyOf(e)] = keyOf(after.entities[a]);
     return r;
 }
 
@@ -43,7 +49,9 @@ Names numbersOf(const Model& before, const Model& after, const SheetDifference& 
     Names r;
     for (const LedgerEntry& e : before.ledger.entries)
         for (const LedgerEntry& n : after.drawn_ledger.entries)
-            if (e.dimension >= 0 && d.dimension_after_of[e.dimension] == n.dimension) r[e.name] = n.name;
+            if (e.dimension >= 0 && counterpart(d.dimension_after_of, e.dimension,
+                                                after.source->dimensions.size()) == n.dimension)
+                r[e.name] = n.name;
     return r;
 }
 
@@ -100,7 +108,7 @@ class Places {
         const View *v = before_.views.withRole(view), *w = after_.views.withRole(view);
         if (!v || !w) return std::nullopt;
         for (const ClosedArea& a : areas_before_)
-            if (a.view == v->id && a.contains(seed)) return counterpart(a, w->id);
+            if (a.view == v->id && a.contains(seed)) return areaAfter(a, w->id);
         return std::nullopt;
     }
 
@@ -111,7 +119,7 @@ class Places {
         double nearest = std::numeric_limits<double>::infinity();
         std::optional<Vec2> found;
         for (const FigureCurve& c : before_.drawn.curves) {
-            const int a = c.view == v->id ? d_.after_of[c.entity] : -1;
+            const int a = c.view == v->id ? after(c.entity) : -1;
             const auto it = a < 0 ? curve_after_.end() : curve_after_.find(a);
             if (it == curve_after_.end()) continue;
             const FigureCurve& n = after_.drawn.curves[it->second.front()];
@@ -124,6 +132,8 @@ class Places {
     }
 
   private:
+    int after(int entity) const { return counterpart(d_.after_of, entity, after_.source->entities.size()); }
+
     static std::vector<Vec2> anchors(const Curve& c) {
         std::vector<Vec2> r{startOf(c), endOf(c), pointAt(c, 0.5)};
         if (const auto* a = std::get_if<Arc>(&c)) r.push_back(a->centre);
@@ -136,10 +146,10 @@ class Places {
         return r;
     }
 
-    std::optional<Vec2> counterpart(const ClosedArea& old, int view) const {
+    std::optional<Vec2> areaAfter(const ClosedArea& old, int view) const {
         std::set<int> wanted;
         for (int e : entitiesOf(old, before_.drawn))
-            if (d_.after_of[e] >= 0) wanted.insert(d_.after_of[e]);
+            if (after(e) >= 0) wanted.insert(after(e));
         double best = 0.5;
         std::optional<Vec2> seed;
         for (const ClosedArea& a : areas_after_) {
@@ -178,10 +188,31 @@ void carryStep(Step& s, const Places& places, std::vector<std::string>& misfits)
 
 } // namespace
 
-Choices carriedOver(const Choices& choices, const Model& before, const Model& after, const SheetDifference& d,
+MarkUp carriedMarks(const MarkUp& m, const Drawing& before, const Drawing& after, const SheetDifference& d,
                     std::vector<std::string>& misfits) {
-    Choices c = choices;
     const Names keys = keysOf(before, after, d);
+    MarkUp r;
+    r.dimensions = m.dimensions;
+    for (MarkedLine l : m.lines) {
+        const bool own = l.target.starts_with('+');
+        const auto it = keys.find(l.target);
+        if (!own && it == keys.end()) {
+            misfits.push_back(fmt::format("The line {} that was marked up is gone", l.target));
+            continue;
+        }
+        if (!own) l.target = it->second;
+        r.lines.push_back(std::move(l));
+    }
+    return r;
+}
+
+Choices carriedOver(const Choices& choices, const Model& before, const Model& after, const SheetDifference& d,
+                    const MarkUp& after_marks, std::vector<std::string>& misfits) {
+    Choices c = choices;
+    c.marks = after_marks;
+    Names keys = keysOf(*before.source, *after.source, d);
+    for (const MarkedLine& l : after_marks.lines)
+        if (l.kind == MarkedLine::Kind::add) keys[l.target] = l.target;
     carryViews(choices.views, keys, after, c.views, misfits);
     c.repairs.off.clear();
     for (const std::string& key : choices.repairs.off) {

@@ -13,7 +13,7 @@ namespace {
 
 /// Whether reading and cleaning give the same for both.
 bool sameSheet(const Choices& a, const Choices& b) {
-    return a.reading == b.reading && a.layers == b.layers && a.repairs == b.repairs;
+    return a.reading == b.reading && a.marks == b.marks && a.layers == b.layers && a.repairs == b.repairs;
 }
 
 /// Everything up to the figure and ledger as drawn.
@@ -33,7 +33,7 @@ Result<void> readStages(const std::string& source, const Choices& c, Model& m, c
         return {};
     }
     progress.report(0.3, "Repairing the sheet");
-    m.sheet = clean(m.source, c.layers, c.repairs);
+    m.sheet = clean(markedUp(m.source, c.marks), c.layers, c.repairs);
     m.drawing = m.sheet.drawing;
     if (progress.cancelled()) return failure(ErrorCode::cancelled, "cancelled");
     m.views = findViews(*m.drawing, m.sheet, c.views, progress);
@@ -140,16 +140,19 @@ Result<Reread> Document::reread(const std::string& path, Progress& progress) {
     if (isProject(*bytes))
         return failure(ErrorCode::usage,
                        fmt::format("{}: is a project; a drawing is needed to re-read", path));
+    auto drawing = readDrawing(*bytes, choices_.reading, progress);
+    if (!drawing)
+        return tl::make_unexpected(
+            Error{drawing.error().code, fmt::format("{}: {}", path, drawing.error().message)});
+    Reread r;
+    r.difference = compareSheets(*model_->source, *drawing);
     // First without what hangs on names, to learn the new names; then with everything carried over.
     Choices bare = choices_;
+    bare.marks = carriedMarks(choices_.marks, *model_->source, *drawing, r.difference, r.misfits);
     bare.views.roles.clear(), bare.views.moved.clear(), bare.numbers.clear(), bare.steps.clear();
     auto read = computeModel(*bytes, bare, nullptr, {}, progress);
-    if (!read)
-        return tl::make_unexpected(
-            Error{read.error().code, fmt::format("{}: {}", path, read.error().message)});
-    Reread r;
-    r.difference = compareSheets(*model_->source, *(*read)->source);
-    Choices carried = carriedOver(choices_, *model_, **read, r.difference, r.misfits);
+    if (!read) return tl::make_unexpected(read.error());
+    Choices carried = carriedOver(choices_, *model_, **read, r.difference, bare.marks, r.misfits);
     auto m = computeModel(*bytes, carried, *read, bare, progress);
     if (!m && m.error().code != ErrorCode::cancelled) { // numbers that no longer hold together
         r.misfits.push_back(m.error().message);

@@ -14,6 +14,7 @@ namespace prism {
 
 struct Choices {
     ReadingChoices reading;
+    MarkUp marks;
     LayerChoices layers;
     RepairChoices repairs;
     ViewChoices views;

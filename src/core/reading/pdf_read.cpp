@@ -70,11 +70,14 @@ void addTexts(PopplerPage* page, double height, Drawing& d) {
     for (const Glyph& g : glyphs) {
         const double size = g.box.y2 - g.box.y1;
         const double bottom = (height - g.box.y2) * kMmPerPoint;
-        const bool breaks = g.utf8 == "\n" || (!t.content.empty() && (std::abs(bottom - t.position.y) > 0.5 * t.height ||
-                                                                      g.box.x1 - right > 2.5 * size));
+        const bool breaks =
+            g.utf8 == "\n" || (!t.content.empty() && (std::abs(bottom - t.position.y) > 0.5 * t.height ||
+                                                      g.box.x1 - right > 2.5 * size));
         if (breaks) finish();
         if (g.utf8 == "\n" || (t.content.empty() && g.utf8 == " ")) continue;
-        if (t.content.empty()) t.position = {g.box.x1 * kMmPerPoint, bottom}, t.height = 0.7 * size * kMmPerPoint, t.layer = index;
+        if (t.content.empty())
+            t.position = {g.box.x1 * kMmPerPoint, bottom}, t.height = 0.7 * size * kMmPerPoint,
+            t.layer = index;
         t.content += g.utf8;
         right = g.box.x2;
     }
@@ -89,7 +92,8 @@ bool isPdf(std::string_view bytes) {
 }
 
 Result<Drawing> readPdf(std::string_view bytes, int wanted, Progress& progress) {
-    const std::unique_ptr<GBytes, Release<g_bytes_unref>> data(g_bytes_new_static(bytes.data(), bytes.size()));
+    const std::unique_ptr<GBytes, Release<g_bytes_unref>> data(
+        g_bytes_new_static(bytes.data(), bytes.size()));
     GError* error = nullptr;
     const Document doc(poppler_document_new_from_bytes(data.get(), nullptr, &error));
     if (!doc) {
@@ -99,7 +103,8 @@ Result<Drawing> readPdf(std::string_view bytes, int wanted, Progress& progress) 
     }
     const int pages = poppler_document_get_n_pages(doc.get());
     if (wanted < 1 || wanted > pages)
-        return failure(ErrorCode::usage, fmt::format("the file has {} pages; page {} was asked for", pages, wanted));
+        return failure(ErrorCode::usage,
+                       fmt::format("the file has {} pages; page {} was asked for", pages, wanted));
     const Page page(poppler_document_get_page(doc.get(), wanted - 1));
     if (!page) return failure(ErrorCode::unreadable, fmt::format("PDF: page {} is damaged", wanted));
     double width = 0, height = 0;

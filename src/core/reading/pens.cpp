@@ -17,7 +17,8 @@ bool same(const Pen& a, const Pen& b) {
 std::vector<double> patternOf(const std::vector<double>& dashes) {
     std::vector<double> r;
     const size_t n = dashes.size() % 2 ? 2 * dashes.size() : dashes.size();
-    for (size_t i = 0; i < n; ++i) r.push_back(i % 2 ? -dashes[i % dashes.size()] : dashes[i % dashes.size()]);
+    for (size_t i = 0; i < n; ++i)
+        r.push_back(i % 2 ? -dashes[i % dashes.size()] : dashes[i % dashes.size()]);
     return r;
 }
 
@@ -32,20 +33,22 @@ void Pens::use(const Pen& p, int entity) {
 void Pens::finish(Drawing& d) {
     double thickest = 0;
     for (const Used& u : used_)
-        if (!u.pen.filled && u.pen.dashes.empty() && u.entities.size() >= 4) thickest = std::max(thickest, u.pen.width);
+        if (!u.pen.filled && u.pen.dashes.empty() && u.entities.size() >= 4)
+            thickest = std::max(thickest, u.pen.width);
     d.line_types.push_back({"CONTINUOUS", "", {}});
     std::map<std::string, int> names;
     for (const Used& u : used_) {
         const Pen& p = u.pen;
         Layer l;
-        const char* kind = p.filled                             ? "filled"
-                           : !p.dashes.empty()                  ? "dashed"
-                           : p.width < 0.75 * thickest          ? "thin"
-                                                                : "thick";
+        const char* kind = p.filled                    ? "filled"
+                           : !p.dashes.empty()         ? "broken"
+                           : p.width < 0.75 * thickest ? "thin"
+                                                       : "thick";
         l.name = fmt::format("{} {:.2f} mm {}", kind, p.width, p.color);
         if (const int n = ++names[l.name]; n > 1) l.name += fmt::format(" ({})", n);
         if (p.filled) l.hint = {LineRole::note, "filled, without an outline"};
-        if (kind == std::string_view("thin")) l.hint = {LineRole::dimension, "a thin pen: dimensions, hatching"};
+        if (kind == std::string_view("thin"))
+            l.hint = {LineRole::dimension, "a thin pen: dimensions, hatching"};
         if (kind == std::string_view("thick")) l.hint = {LineRole::outline, "the thickest pen"};
         if (!p.dashes.empty()) {
             const LineType t{fmt::format("DASHES {}", d.line_types.size()), "", patternOf(p.dashes)};

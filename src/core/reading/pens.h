@@ -11,8 +11,8 @@ struct Pen {
     bool filled = false;        ///< an area without an outline: an arrowhead, a blot
 };
 
-/// Formats without layers are sorted by pen: the thick and the thin lines, and each dash pattern, get a layer and a
-/// line type (ISO 128-2: outlines are drawn twice as thick as dimension and hatch lines).
+/// Formats without layers are sorted by pen: the thick and the thin lines, and each dash pattern, get a layer
+/// and a line type (ISO 128-2: outlines are drawn twice as thick as dimension and hatch lines).
 class Pens {
   public:
     void use(const Pen& p, int entity);

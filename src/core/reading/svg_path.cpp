@@ -17,7 +17,8 @@ class Scanner {
     }
     bool atNumber() {
         skip();
-        return !s_.empty() && (std::isdigit(static_cast<unsigned char>(s_[0])) || s_[0] == '-' || s_[0] == '+' || s_[0] == '.');
+        return !s_.empty() && (std::isdigit(static_cast<unsigned char>(s_[0])) || s_[0] == '-' ||
+                               s_[0] == '+' || s_[0] == '.');
     }
     char command() {
         skip();
@@ -49,7 +50,8 @@ class Scanner {
 
   private:
     void skip() {
-        while (!s_.empty() && (std::isspace(static_cast<unsigned char>(s_[0])) || s_[0] == ',')) s_.remove_prefix(1);
+        while (!s_.empty() && (std::isspace(static_cast<unsigned char>(s_[0])) || s_[0] == ','))
+            s_.remove_prefix(1);
     }
     std::string_view s_;
     bool sound_ = true;
@@ -73,7 +75,9 @@ class Path {
         while (!in_.atEnd() && in_.sound()) {
             if (!in_.atNumber()) {
                 command = in_.command();
-                if (!std::isalpha(static_cast<unsigned char>(command)) || (command != 'M' && command != 'm' && !started_)) break;
+                if (!std::isalpha(static_cast<unsigned char>(command)) ||
+                    (command != 'M' && command != 'm' && !started_))
+                    break;
             } else if (command == 'M')
                 command = 'L'; // further pairs after a move are lines
             else if (command == 'm')
@@ -109,7 +113,8 @@ class Path {
 
     bool step(char c) {
         const bool relative = std::islower(static_cast<unsigned char>(c));
-        const char before = std::exchange(last_, static_cast<char>(std::toupper(static_cast<unsigned char>(c))));
+        const char before =
+            std::exchange(last_, static_cast<char>(std::toupper(static_cast<unsigned char>(c))));
         const Vec2 mirrored = at_ * 2 - handle_;
         switch (last_) {
         case 'M':
@@ -132,7 +137,8 @@ class Path {
             return true;
         }
         case 'S': {
-            const Vec2 a = before == 'C' || before == 'S' ? mirrored : at_, b = point(relative), to = point(relative);
+            const Vec2 a = before == 'C' || before == 'S' ? mirrored : at_, b = point(relative),
+                       to = point(relative);
             curve({at_, a, b, to});
             return true;
         }
@@ -162,7 +168,8 @@ class Path {
         const double rx = in_.number(), ry = in_.number(), turn = in_.number() * kPi / 180;
         const bool large = in_.flag(), positive = in_.flag();
         const Vec2 to = point(relative);
-        if (in_.sound() && !(to == at_)) run_.curves.push_back(arcTo(at_, to, {rx, ry}, turn, large, positive));
+        if (in_.sound() && !(to == at_))
+            run_.curves.push_back(arcTo(at_, to, {rx, ry}, turn, large, positive));
         at_ = handle_ = to;
     }
 
@@ -197,12 +204,14 @@ Curve arcTo(Vec2 p, Vec2 q, Vec2 radii, double turn, bool large, bool positive) 
     const Affine2 back = Affine2::rotation(-turn);
     const Vec2 h = back.linear((p - q) * 0.5);
     const double tight = h.x * h.x / (rx * rx) + h.y * h.y / (ry * ry);
-    if (tight > 1) rx *= std::sqrt(tight), ry *= std::sqrt(tight); // too small to reach: grown as the standard says
+    if (tight > 1)
+        rx *= std::sqrt(tight), ry *= std::sqrt(tight); // too small to reach: grown as the standard says
     const double d = rx * rx * h.y * h.y + ry * ry * h.x * h.x;
     const double k = (large == positive ? -1 : 1) * std::sqrt(std::max(0.0, (rx * rx * ry * ry - d) / d));
     const Vec2 c{k * rx * h.y / ry, -k * ry * h.x / rx};
     const Vec2 centre = Affine2::rotation(turn).linear(c) + (p + q) * 0.5;
-    const double from = std::atan2((h.y - c.y) / ry, (h.x - c.x) / rx), to = std::atan2((-h.y - c.y) / ry, (-h.x - c.x) / rx);
+    const double from = std::atan2((h.y - c.y) / ry, (h.x - c.x) / rx),
+                 to = std::atan2((-h.y - c.y) / ry, (-h.x - c.x) / rx);
     double sweep = to - from;
     if (positive && sweep < 0) sweep += 2 * kPi;
     if (!positive && sweep > 0) sweep -= 2 * kPi;

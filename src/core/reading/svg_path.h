@@ -14,8 +14,8 @@ struct Run {
     bool closed = false;
 };
 
-/// Path data as its runs (SVG 1.1, chapter 8). Lines and circular arcs stay what they are; cubic and quadratic
-/// curves become splines. Stops at the first error, as the standard says.
+/// Path data as its runs (SVG 1.1, chapter 8). Lines and circular arcs stay what they are; cubic and
+/// quadratic curves become splines. Stops at the first error, as the standard says.
 std::vector<Run> pathRuns(std::string_view data);
 
 /// Elliptical arc from p to q in the endpoint form of SVG (1.1, appendix F.6).

@@ -25,9 +25,10 @@ std::vector<Curve> tidied(const std::vector<Curve>& run, double touch) {
         if (const auto* s = std::get_if<Spline>(&c))
             if (const auto simple = simplerCurve(*s, touch)) k = *simple;
         if (!r.empty())
-            if (auto *a = std::get_if<Arc>(&r.back()), *b = std::get_if<Arc>(&k);
-                a && b && distance(a->centre, b->centre) <= 10 * touch && std::abs(a->radius - b->radius) <= 10 * touch &&
-                (a->sweep > 0) == (b->sweep > 0) && std::abs(a->sweep) + std::abs(b->sweep) <= 2 * kPi + 1e-6) {
+            if (auto* a = std::get_if<Arc>(&r.back()), *b = std::get_if<Arc>(&k);
+                a && b && distance(a->centre, b->centre) <= 10 * touch &&
+                std::abs(a->radius - b->radius) <= 10 * touch && (a->sweep > 0) == (b->sweep > 0) &&
+                std::abs(a->sweep) + std::abs(b->sweep) <= 2 * kPi + 1e-6) {
                 a->sweep += b->sweep;
                 if (std::abs(a->sweep) >= 2 * kPi - 1e-5) *a = {a->centre, a->radius, 0, 2 * kPi};
                 continue;
@@ -47,7 +48,8 @@ class Reader {
         if (!parsed)
             return failure(ErrorCode::unreadable,
                            fmt::format("SVG: {} at byte {}", parsed.description(), parsed.offset));
-        if (local(root) != "svg") return failure(ErrorCode::unreadable, "SVG: the outermost element is not svg");
+        if (local(root) != "svg")
+            return failure(ErrorCode::unreadable, "SVG: the outermost element is not svg");
         d_.format = "SVG";
         d_.version = root.attribute("version").value();
         d_.unit_code = 4;
@@ -73,7 +75,8 @@ class Reader {
         if (depth > kDeepest) return;
         if (const char* id = n.attribute("id").value(); *id) ids_.emplace(id, n);
         if (local(n) == "style")
-            for (auto& [selector, declarations] : rulesIn(n.child_value())) rules_[selector].insert(declarations.begin(), declarations.end());
+            for (auto& [selector, declarations] : rulesIn(n.child_value()))
+                rules_[selector].insert(declarations.begin(), declarations.end());
         for (const auto& c : n.children())
             if (c.type() == pugi::node_element) collect(c, depth + 1);
     }
@@ -82,15 +85,20 @@ class Reader {
     void viewport(const pugi::xml_node& n, const Affine2& m, const Style& inherited, int depth) {
         const std::vector<double> box = numbersIn(n.attribute("viewBox").value());
         const bool boxed = box.size() >= 4 && box[2] > 0 && box[3] > 0;
-        const double w = lengthIn(n.attribute("width").value(), boxed ? box[2] : 100).value_or(boxed ? box[2] : 100);
-        const double h = lengthIn(n.attribute("height").value(), boxed ? box[3] : 100).value_or(boxed ? box[3] : 100);
+        const double w =
+            lengthIn(n.attribute("width").value(), boxed ? box[2] : 100).value_or(boxed ? box[2] : 100);
+        const double h =
+            lengthIn(n.attribute("height").value(), boxed ? box[3] : 100).value_or(boxed ? box[3] : 100);
         Affine2 inner = m;
-        if (depth > 0) inner = inner * Affine2::shift({lengthIn(n.attribute("x").value(), 100).value_or(0), lengthIn(n.attribute("y").value(), 100).value_or(0)});
+        if (depth > 0)
+            inner = inner * Affine2::shift({lengthIn(n.attribute("x").value(), 100).value_or(0),
+                                            lengthIn(n.attribute("y").value(), 100).value_or(0)});
         if (boxed) {
             double sx = w / box[2], sy = h / box[3];
-            if (std::string_view(n.attribute("preserveAspectRatio").value()) != "none") sx = sy = std::min(sx, sy);
-            inner = inner * Affine2::shift({(w - sx * box[2]) / 2, (h - sy * box[3]) / 2}) * Affine2::scale(sx, sy) *
-                    Affine2::shift({-box[0], -box[1]});
+            if (std::string_view(n.attribute("preserveAspectRatio").value()) != "none")
+                sx = sy = std::min(sx, sy);
+            inner = inner * Affine2::shift({(w - sx * box[2]) / 2, (h - sy * box[3]) / 2}) *
+                    Affine2::scale(sx, sy) * Affine2::shift({-box[0], -box[1]});
         }
         children(n, inner, styleOf(n, inherited, rules_), depth);
     }
@@ -101,8 +109,9 @@ class Reader {
     }
 
     void element(const pugi::xml_node& n, const Affine2& outer, const Style& inherited, int depth) {
-        static const std::set<std::string> silent{"defs", "style", "title", "desc", "metadata", "symbol", "clipPath", "mask",
-                                                  "namedview", "marker", "pattern", "linearGradient", "radialGradient", "script"};
+        static const std::set<std::string> silent{
+            "defs", "style",     "title",  "desc",    "metadata",       "symbol",         "clipPath",
+            "mask", "namedview", "marker", "pattern", "linearGradient", "radialGradient", "script"};
         const std::string name = local(n);
         if (silent.contains(name)) return;
         if (depth > kDeepest) return notRead(name, "nested more than 64 deep, or within itself");
@@ -123,10 +132,13 @@ class Reader {
         std::string ref = n.attribute("href").value();
         if (ref.empty()) ref = n.attribute("xlink:href").value();
         const auto it = ref.empty() ? ids_.end() : ids_.find(ref.substr(1));
-        if (it == ids_.end()) return notRead("use", fmt::format("what it refers to, \"{}\", is not in the file", ref));
-        const Affine2 there = m * Affine2::shift({lengthIn(n.attribute("x").value(), 100).value_or(0), lengthIn(n.attribute("y").value(), 100).value_or(0)});
+        if (it == ids_.end())
+            return notRead("use", fmt::format("what it refers to, \"{}\", is not in the file", ref));
+        const Affine2 there = m * Affine2::shift({lengthIn(n.attribute("x").value(), 100).value_or(0),
+                                                  lengthIn(n.attribute("y").value(), 100).value_or(0)});
         if (local(it->second) == "symbol") {
-            if (ref.starts_with("#glyph")) return; // lettering of a page that was turned to SVG; its texts come apart
+            if (ref.starts_with("#glyph"))
+                return; // lettering of a page that was turned to SVG; its texts come apart
             return viewport(it->second, there, s, depth + 1);
         }
         element(it->second, there, s, depth + 1);
@@ -142,11 +154,17 @@ class Reader {
         else if (name == "circle")
             runs = {{{Arc{{number("cx"), number("cy")}, number("r"), 0, 2 * kPi}}, true}};
         else if (name == "ellipse")
-            runs = {{{EllipseArc{{number("cx"), number("cy")}, {number("rx"), 0}, number("rx") > 0 ? number("ry") / number("rx") : 1, 0, 2 * kPi}}, true}};
+            runs = {{{EllipseArc{{number("cx"), number("cy")},
+                                 {number("rx"), 0},
+                                 number("rx") > 0 ? number("ry") / number("rx") : 1,
+                                 0,
+                                 2 * kPi}},
+                     true}};
         else if (name == "rect")
             runs = pathRuns(rectangle({number("x"), number("y")}, {number("width"), number("height")}, n));
         else if (name == "polyline" || name == "polygon")
-            runs = pathRuns(fmt::format("M{}{}", n.attribute("points").value(), name == "polygon" ? "Z" : ""));
+            runs =
+                pathRuns(fmt::format("M{}{}", n.attribute("points").value(), name == "polygon" ? "Z" : ""));
         else
             return notRead(name, "this kind is not read");
         if (s.stroke == "none" && s.fill == "none") return notRead(name, "drawn with neither pen nor fill");
@@ -156,14 +174,17 @@ class Reader {
 
     static std::string rectangle(Vec2 at, Vec2 size, const pugi::xml_node& n) {
         auto rx = lengthIn(n.attribute("rx").value(), 100), ry = lengthIn(n.attribute("ry").value(), 100);
-        double a = std::min(rx.value_or(ry.value_or(0)), size.x / 2), b = std::min(ry.value_or(rx.value_or(0)), size.y / 2);
+        double a = std::min(rx.value_or(ry.value_or(0)), size.x / 2),
+               b = std::min(ry.value_or(rx.value_or(0)), size.y / 2);
         if (a <= 0 || b <= 0) return fmt::format("M{} {}h{}v{}h{}Z", at.x, at.y, size.x, size.y, -size.x);
         const double w = size.x - 2 * a, h = size.y - 2 * b;
-        return fmt::format("M{0} {1}h{2}a{4} {5} 0 0 1 {4} {5}v{3}a{4} {5} 0 0 1 -{4} {5}h-{2}a{4} {5} 0 0 1 -{4} -{5}v-{3}a{4} {5} 0 0 1 {4} -{5}Z",
+        return fmt::format("M{0} {1}h{2}a{4} {5} 0 0 1 {4} {5}v{3}a{4} {5} 0 0 1 -{4} {5}h-{2}a{4} {5} 0 0 1 "
+                           "-{4} -{5}v-{3}a{4} {5} 0 0 1 {4} -{5}Z",
                            at.x + a, at.y, w, h, a, b);
     }
 
-    void add(const pugi::xml_node& n, const std::string& name, const Run& run, const Affine2& m, const Style& s) {
+    void add(const pugi::xml_node& n, const std::string& name, const Run& run, const Affine2& m,
+             const Style& s) {
         if (d_.entities.size() >= kMostEntities) return notRead(name, "more than four million lines");
         Entity e;
         e.id = static_cast<int>(d_.entities.size());
@@ -183,11 +204,13 @@ class Reader {
     void text(const pugi::xml_node& n, const Affine2& m, const Style& s) {
         SheetText t;
         t.handle = n.attribute("id").value();
-        const Vec2 at{lengthIn(n.attribute("x").value(), 100).value_or(0), lengthIn(n.attribute("y").value(), 100).value_or(0)};
+        const Vec2 at{lengthIn(n.attribute("x").value(), 100).value_or(0),
+                      lengthIn(n.attribute("y").value(), 100).value_or(0)};
         words(n, t.content);
         if (t.content.empty()) return;
         t.position = m(at);
-        t.height = 0.7 * s.font_size * std::sqrt(std::abs(m.determinant())); // capitals are about 0.7 of the size
+        t.height =
+            0.7 * s.font_size * std::sqrt(std::abs(m.determinant())); // capitals are about 0.7 of the size
         t.rotation = angleOf(m.linear({1, 0}));
         t.halign = s.anchor == "middle" ? 0 : s.anchor == "end" ? 1 : -1;
         pens_.text(static_cast<int>(d_.texts.size()));
@@ -225,7 +248,8 @@ class Reader {
 bool isSvg(std::string_view bytes) {
     const std::string_view head = bytes.substr(0, 4096);
     const size_t svg = head.find("<svg");
-    return svg != std::string_view::npos || (head.find("<?xml") != std::string_view::npos && head.find(":svg") != std::string_view::npos);
+    return svg != std::string_view::npos ||
+           (head.find("<?xml") != std::string_view::npos && head.find(":svg") != std::string_view::npos);
 }
 
 Result<Drawing> readSvg(std::string_view bytes, Progress& progress) {

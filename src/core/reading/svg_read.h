@@ -10,8 +10,9 @@ namespace prism {
 /// Whether the bytes look like an SVG file.
 bool isSvg(std::string_view bytes);
 
-/// Reads an SVG as a sheet in mm, y up (96 px to the inch unless the file says otherwise). Paths become lines, arcs and
-/// splines, texts stay texts. Pens (width, dashes) become layers and line types. Errors say what and where.
+/// Reads an SVG as a sheet in mm, y up (96 px to the inch unless the file says otherwise). Paths become
+/// lines, arcs and splines, texts stay texts. Pens (width, dashes) become layers and line types. Errors say
+/// what and where.
 Result<Drawing> readSvg(std::string_view bytes, Progress& progress);
 
 } // namespace prism

@@ -61,7 +61,8 @@ Rules rulesIn(const std::string& css) {
         if (open == std::string::npos || close == std::string::npos) break;
         std::istringstream selectors(css.substr(at, open - at));
         for (std::string s; std::getline(selectors, s, ',');)
-            for (const auto& [name, value] : declarationsIn(css.substr(open + 1, close - open - 1))) r[trimmed(s)][name] = value;
+            for (const auto& [name, value] : declarationsIn(css.substr(open + 1, close - open - 1)))
+                r[trimmed(s)][name] = value;
         at = close + 1;
     }
     return r;
@@ -84,7 +85,8 @@ Affine2 transformIn(std::string_view text) {
         const size_t open = text.find('('), close = text.find(')', open);
         if (open == std::string_view::npos || close == std::string_view::npos) return m;
         std::string name = trimmed(text.substr(0, open));
-        while (!name.empty() && (name[0] == ',' || std::isspace(static_cast<unsigned char>(name[0])))) name.erase(0, 1);
+        while (!name.empty() && (name[0] == ',' || std::isspace(static_cast<unsigned char>(name[0]))))
+            name.erase(0, 1);
         std::vector<double> n = numbersIn(text.substr(open + 1, close - open - 1));
         n.resize(6 + n.size());
         const size_t given = n.size() - 6;

@@ -29,7 +29,8 @@ Style styleOf(const pugi::xml_node& node, const Style& inherited, const Rules& r
 /// The transform attribute (SVG 1.1, 7.6), from the element's coordinates to its parent's.
 Affine2 transformIn(std::string_view text);
 
-/// A length with its unit in px of 1/96 inch; `whole` is what percentages refer to. None when there is no number.
+/// A length with its unit in px of 1/96 inch; `whole` is what percentages refer to. None when there is no
+/// number.
 std::optional<double> lengthIn(std::string_view text, double whole);
 
 } // namespace prism::svg

@@ -30,11 +30,19 @@ std::pair<int, int> lettering(const Drawing& d, const Box2& b) {
     return {static_cast<int>(d.texts.size() + d.dimensions.size()), in};
 }
 
+int letters(const std::string& s) {
+    return static_cast<int>(
+        std::count_if(s.begin(), s.end(), [](unsigned char c) { return std::isalpha(c); }));
+}
+
 bool isTitleBlock(const Drawing& d, const CleanSheet& s, const Group& g) {
     if (!onlyAxisParallel(d, g) || g.entities.size() < 3) return false;
     for (int e : g.entities)
         if (s.entity_roles[e] == LineRole::hidden) return false;
-    return textsIn(d, g.box) >= 3;
+    // Numbers alone are sizes that stand inside a view.
+    return std::count_if(d.texts.begin(), d.texts.end(), [&](const SheetText& t) {
+               return g.box.contains(t.position) && letters(t.content) >= 2;
+           }) >= 3;
 }
 
 /// Moves the groups that fit to a LeftOut of the given name.

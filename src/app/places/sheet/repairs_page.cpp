@@ -103,7 +103,7 @@ void RepairsPage::showSingles() {
         return Cell::number(s > 0 ? QString::number(s * m.views.unit.mm, 'f', 3) : QString());
     };
     auto lineName = [&](int e) {
-        const Entity& x = m.source->entities[e];
+        const Entity& x = m.drawing->entities[e];
         return QString::fromStdString(x.type + (x.handle.empty() ? "" : " " + x.handle));
     };
     if (rows_[row].empty())

@@ -1,0 +1,53 @@
+#pragma once
+#include "core/drawing/drawing.h"
+
+#include <memory>
+
+// What a person adds to a sheet, or takes from it, before going on. Kept as choices on top of the drawing as
+// read.
+namespace prism {
+
+/// One line added, removed or given another shape.
+struct MarkedLine {
+    enum class Kind {
+        add,    ///< a new line; `target` is the name it was given
+        remove, ///< the line named `target` is not part of the sheet any more
+        reshape ///< the line named `target` runs along `curves` instead
+    };
+    Kind kind = Kind::add;
+    std::string target;                ///< keyOf a line, or the name of an added one
+    std::vector<Curve> curves;         ///< sheet coordinates of the file
+    LineRole role = LineRole::outline; ///< of an added line
+    friend bool operator==(const MarkedLine&, const MarkedLine&) = default;
+};
+
+/// A dimension that the sheet lacked. Points as in Dimension.
+struct AddedDimension {
+    DimensionKind kind = DimensionKind::aligned;
+    Vec2 p10, p13, p14, p15, p16, text_at;
+    double angle = 0; ///< of a linear one's line, radians
+    std::optional<double>
+        says; ///< what it should say, in the sheet's unit or degrees; the measurement when empty
+    friend bool operator==(const AddedDimension&, const AddedDimension&) = default;
+};
+
+struct MarkUp {
+    std::vector<MarkedLine> lines; ///< in the order in which they were made
+    std::vector<AddedDimension> dimensions;
+    bool empty() const { return lines.empty() && dimensions.empty(); }
+    friend bool operator==(const MarkUp&, const MarkUp&) = default;
+};
+
+/// A name for an entity that survives reading the same file again.
+std::string keyOf(const Entity& e);
+
+/// A name for a line to be added that none has yet.
+std::string freshName(const MarkUp& m);
+
+/// The drawing with the mark-up applied: entities as read keep their ids, removed ones lose their curves,
+/// added ones follow. The drawing itself when there is nothing to apply. Marks whose line is not there are
+/// told in `misfits`.
+std::shared_ptr<const Drawing> markedUp(std::shared_ptr<const Drawing> d, const MarkUp& m,
+                                        std::vector<std::string>* misfits = nullptr);
+
+} // namespace prism
