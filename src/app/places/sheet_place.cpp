@@ -2,6 +2,7 @@
 
 #include "app/places/sheet/layers_page.h"
 #include "app/places/sheet/left_out_page.h"
+#include "app/places/sheet/mark_page.h"
 #include "app/places/sheet/preset_bar.h"
 #include "app/places/sheet/repairs_page.h"
 #include "app/places/sheet/unit_page.h"
@@ -14,14 +15,14 @@ SheetPlace::SheetPlace(Desk desk, QWidget* parent) : Place(desk, parent) {
     presets_ = new PresetBar(desk, this);
     actions()->addWidget(presets_);
     pages_ = {new LayersPage(desk, this), new RepairsPage(desk, this), new LeftOutPage(desk, this),
-              new UnitPage(desk, this)};
+              new UnitPage(desk, this), new MarkPage(desk, this)};
     auto* row = new QHBoxLayout;
     row->setSpacing(14);
     auto* names = new QVBoxLayout;
     names->setSpacing(4);
     stack_ = new QStackedWidget(this);
     auto* group = new QButtonGroup(this);
-    const char* const buttonNames[] = {"layersPage", "repairsPage", "leftOutPage", "unitPage"};
+    const char* const buttonNames[] = {"layersPage", "repairsPage", "leftOutPage", "unitPage", "markPage"};
     for (size_t i = 0; i < pages_.size(); ++i) {
         auto* b = new QPushButton(pages_[i]->label(), this);
         b->setObjectName(buttonNames[i]);

@@ -1,6 +1,7 @@
 #include "app/sheet/sheet_canvas.h"
 
 #include "app/theme/theme.h"
+#include "core/marking/choosing.h"
 
 #include <QKeyEvent>
 #include <QMouseEvent>
@@ -26,7 +27,7 @@ SheetCanvas::SheetCanvas(Session& session, QWidget* parent) : QWidget(parent), s
 }
 
 void SheetCanvas::refresh() {
-    hover_area_ = nullptr, hover_mark_.reset(), hover_axis_.reset();
+    hover_area_ = nullptr, hover_mark_.reset(), hover_axis_.reset(), hover_snap_.reset();
     picture_.rebuild(session_.shown());
     findPickedAreas();
     if (!fitted_) fit();
@@ -35,7 +36,7 @@ void SheetCanvas::refresh() {
 
 void SheetCanvas::setPicking(Picking p) {
     picking_ = p;
-    hover_area_ = nullptr, hover_mark_.reset(), hover_axis_.reset();
+    hover_area_ = nullptr, hover_mark_.reset(), hover_axis_.reset(), hover_snap_.reset();
     setCursor(p == Picking::lines ? Qt::ArrowCursor : Qt::CrossCursor);
     update();
 }
@@ -147,6 +148,7 @@ void SheetCanvas::describe(int line, int dimension) {
 void SheetCanvas::hover(QPointF at) {
     if (!session_.hasSheet()) return;
     const Vec2 s = toSheet(at);
+    if (picking_ == Picking::place || picking_ == Picking::line) return hoverPlace(s);
     if (picking_ == Picking::areas) {
         hover_area_ = prism::areaAt(session_.model(), s);
         emit pointedAt(hover_area_ ? tr("Area of %1 mm²").arg(hover_area_->area, 0, 'f', 2) : QString());
@@ -191,13 +193,34 @@ void SheetCanvas::chooseAt(QPointF at, bool add) {
     session_.setChosen(std::move(m));
 }
 
-void SheetCanvas::chooseBox(const QRectF& box, bool add) {
+void SheetCanvas::chooseWithin(const QPolygonF& outline, bool crossing, bool add) {
     Marked m = add ? session_.chosen() : Marked{};
-    const Vec2 a = toSheet(box.bottomLeft()), b = toSheet(box.topRight());
-    const Box2 in{{std::min(a.x, b.x), std::min(a.y, b.y)}, {std::max(a.x, b.x), std::max(a.y, b.y)}};
-    for (const SheetPicture::Line& l : picture_.lines())
-        if (in.contains(l.box)) m.entities.insert(l.entity);
+    std::vector<Vec2> polygon;
+    for (const QPointF& p : outline) polygon.push_back(toSheet(p));
+    const Model& model = session_.model();
+    m.entities.merge(prism::chooseWithin(*model.drawing, model.sheet.in_use, polygon, crossing));
     session_.setChosen(std::move(m));
+}
+
+void SheetCanvas::setGhost(std::vector<Curve> curves) {
+    ghost_ = std::move(curves);
+    update();
+}
+
+void SheetCanvas::hoverPlace(Vec2 at) {
+    const Model& m = session_.model();
+    hover_snap_ = picking_ == Picking::line
+                      ? Snapped{at, Snap::none, -1}
+                      : snapNear(*m.drawing, m.sheet.in_use, at, 1.6 * kReach / scale_, snap_from_);
+    if (picking_ == Picking::line) {
+        Marked lit;
+        if (const int l = picture_.lineAt(at, kReach / scale_); l >= 0) lit.entities.insert(l);
+        session_.setPointed(std::move(lit));
+    }
+    const Vec2 f = m.sheet.to_file(hover_snap_->at);
+    emit pointedAt(tr("%1, %2   %3").arg(f.x, 0, 'f', 3).arg(f.y, 0, 'f', 3).arg(nameOf(hover_snap_->kind)));
+    emit placeHovered(hover_snap_->at);
+    update();
 }
 
 void SheetCanvas::mousePressEvent(QMouseEvent* e) {
@@ -216,6 +239,7 @@ void SheetCanvas::mouseMoveEvent(QMouseEvent* e) {
     if (press_ && picking_ == Picking::lines &&
         (!rubber_.isNull() || QLineF(*press_, e->position()).length() > kDrag)) {
         rubber_ = QRectF(*press_, e->position()).normalized();
+        if (e->modifiers() & Qt::AltModifier) lasso_ << e->position();
         return update();
     }
     hover(e->position());
@@ -228,7 +252,14 @@ void SheetCanvas::mouseReleaseEvent(QMouseEvent* e) {
     const bool add = e->modifiers() & (Qt::ControlModifier | Qt::ShiftModifier);
     if (!rubber_.isNull()) {
         const QRectF box = std::exchange(rubber_, {});
-        chooseBox(box, add);
+        const QPolygonF lasso = std::exchange(lasso_, {});
+        const bool crossing = e->modifiers() & Qt::ShiftModifier, more = e->modifiers() & Qt::ControlModifier;
+        if (lasso.size() > 2)
+            chooseWithin(lasso, crossing, more);
+        else
+            chooseWithin(QPolygonF(QVector<QPointF>{box.topLeft(), box.topRight(), box.bottomRight(),
+                                                    box.bottomLeft()}),
+                         crossing, more);
         return update();
     }
     hover(e->position());
@@ -240,6 +271,9 @@ void SheetCanvas::mouseReleaseEvent(QMouseEvent* e) {
         if (!hover_mark_) return;
         const PickedMark m = *hover_mark_;
         emit markPicked(m.ref, m.value);
+    } else if (picking_ == Picking::place || picking_ == Picking::line) {
+        const Vec2 at = toSheet(e->position());
+        emit placePicked(hover_snap_->at, picture_.lineAt(at, kReach / scale_));
     } else if (picking_ == Picking::axis) {
         if (hover_axis_) emit axisPicked(hover_axis_->ref, hover_axis_->upright);
     } else
@@ -301,7 +335,7 @@ void SheetCanvas::keyPressEvent(QKeyEvent* e) {
 }
 
 void SheetCanvas::leaveEvent(QEvent*) {
-    hover_area_ = nullptr, hover_mark_.reset(), hover_axis_.reset();
+    hover_area_ = nullptr, hover_mark_.reset(), hover_axis_.reset(), hover_snap_.reset();
     session_.setPointed({});
     emit pointedAt({});
     update();

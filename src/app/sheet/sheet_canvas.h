@@ -1,5 +1,6 @@
 #pragma once
 #include "app/sheet/sheet_picture.h"
+#include "core/marking/snaps.h"
 #include "core/project/picking.h"
 
 #include <QWidget>
@@ -10,7 +11,14 @@ namespace prism::app {
 class SheetCanvas : public QWidget {
     Q_OBJECT
   public:
-    enum class Picking { lines, areas, mark, axis };
+    enum class Picking {
+        lines, ///< chosen by click, box or lasso
+        areas,
+        mark,
+        axis,
+        place, ///< a place of the sheet, with snaps
+        line   ///< one line, at the place where it is clicked
+    };
 
     explicit SheetCanvas(Session& session, QWidget* parent = nullptr);
 
@@ -25,6 +33,10 @@ class SheetCanvas : public QWidget {
     /// A sentence shown over the canvas while something is to be picked.
     void setHint(const QString& hint);
     void setShowProof(bool on);
+    /// Where the next place is seen from: offers feet and touching points.
+    void setSnapFrom(std::optional<Vec2> from) { snap_from_ = from; }
+    /// Lines shown as about to be drawn.
+    void setGhost(std::vector<Curve> curves);
     void fit();
     /// Whether fitting shows the whole sheet or the views with their dimensions. A canvas that nobody has
     /// moved follows at once.
@@ -41,6 +53,8 @@ class SheetCanvas : public QWidget {
     void areaPicked(prism::Role view, prism::Vec2 seed_as_drawn);
     void markPicked(prism::MarkRef mark, double value);
     void axisPicked(prism::MarkRef mark, bool upright);
+    void placePicked(prism::Vec2 at, int line); ///< line -1 when none lies there
+    void placeHovered(prism::Vec2 at);
     void dimensionActivated(int dimension);
     void pickingLeft();
     void pointedAt(const QString& words);
@@ -63,7 +77,10 @@ class SheetCanvas : public QWidget {
     void hover(QPointF at);
     void describe(int line, int dimension);
     void chooseAt(QPointF at, bool add);
-    void chooseBox(const QRectF& box, bool add);
+    /// What lies inside, and with `crossing` also what the outline cuts.
+    void chooseWithin(const QPolygonF& outline, bool crossing, bool add);
+    void hoverPlace(Vec2 at);
+    void paintSnap(QPainter& p);
     QTransform world() const;
     void paintMarked(QPainter& p, const Marked& m, const QColor& color, double width);
     void paintAreas(QPainter& p);
@@ -86,10 +103,14 @@ class SheetCanvas : public QWidget {
     std::optional<PickedAxis> hover_axis_;
     const ClosedArea* hover_area_ = nullptr;
     std::optional<PickedMark> hover_mark_;
+    std::optional<Snapped> hover_snap_;
+    std::optional<Vec2> snap_from_;
+    std::vector<Curve> ghost_;
     QString hint_;
     bool show_proof_ = false;
     std::optional<QPointF> press_, pan_;
     QRectF rubber_;
+    QPolygonF lasso_; ///< screen; drawn with Alt
 };
 
 } // namespace prism::app

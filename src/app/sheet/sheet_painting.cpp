@@ -75,6 +75,29 @@ void SheetCanvas::paintProof(QPainter& p) {
     }
 }
 
+/// A pin prick at the place, and in words what place it is.
+void SheetCanvas::paintSnap(QPainter& p) {
+    p.setPen(QPen(theme::point(), 1.4, Qt::DashLine));
+    p.setBrush(Qt::NoBrush);
+    for (const Curve& c : ghost_) p.drawPath(world().map(pathOf(c)));
+    if (!hover_snap_ || picking_ != Picking::place) return;
+    const QPointF c = toScreen(hover_snap_->at);
+    p.setPen(QPen(theme::point(), 1.6));
+    p.drawLine(c - QPointF(9, 0), c - QPointF(3, 0));
+    p.drawLine(c + QPointF(3, 0), c + QPointF(9, 0));
+    p.drawLine(c - QPointF(0, 9), c - QPointF(0, 3));
+    p.drawLine(c + QPointF(0, 3), c + QPointF(0, 9));
+    if (hover_snap_->kind == Snap::none) return;
+    p.setBrush(theme::point());
+    p.drawEllipse(c, 2.4, 2.4);
+    p.setFont(theme::lettering(14));
+    const QString word = nameOf(hover_snap_->kind);
+    const QRectF box(c + QPointF(10, 6), QSizeF(QFontMetrics(p.font()).horizontalAdvance(word) + 10, 18));
+    p.fillRect(box, theme::point());
+    p.setPen(theme::film());
+    p.drawText(box, Qt::AlignCenter, word);
+}
+
 void SheetCanvas::paintOverlay(QPainter& p) {
     const Model& m = session_.model();
     for (const View& v : m.views.views) { // letter tags, at the upper left of every view
@@ -103,12 +126,16 @@ void SheetCanvas::paintOverlay(QPainter& p) {
         p.setPen(theme::film());
         p.drawText(box, Qt::AlignCenter, text);
     }
+    paintSnap(p);
     if (!rubber_.isNull()) {
         QColor fill = theme::point();
         p.setPen(QPen(fill, 1));
         fill.setAlpha(30);
         p.setBrush(fill);
-        p.drawRect(rubber_);
+        if (lasso_.size() > 2)
+            p.drawPolygon(lasso_);
+        else
+            p.drawRect(rubber_);
     }
     if (!hint_.isEmpty()) {
         QFont f = font();

@@ -135,7 +135,7 @@ std::optional<Convention> setAsideFurniture(const Drawing& d, const CleanSheet& 
             inside += &o != &g && g.box.contains(o.box.centre()) && !o.box.contains(g.box);
         // The outline of a plate goes round its holes as well, but its words and dimensions stand outside.
         const auto [words, wordsInside] = lettering(d, g.box);
-        return words > 0 ? inside >= 1 && 10 * wordsInside >= 8 * words : inside >= 3;
+        return words > 4 ? inside >= 1 && 10 * wordsInside >= 8 * words : inside >= 3;
     };
     moveOut(groups, out, "border", [&](const Group& g) { return encloses(g); });
     moveOut(groups, out, "title_block", [&](const Group& g) { return isTitleBlock(d, s, g); });

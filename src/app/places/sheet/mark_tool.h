@@ -1,0 +1,74 @@
+#pragma once
+#include "app/session/session.h"
+
+namespace prism::app {
+
+/// One tool of the mark-up: gathers picks on the sheet and turns them into a change. Coordinates are those of
+/// the canvas; marks are kept in the file's.
+class MarkTool : public QObject {
+    Q_OBJECT
+  public:
+    enum class Kind {
+        none,
+        line,
+        arc,
+        circle,
+        trim,
+        extend,
+        corner,
+        offset,
+        move,
+        remove,
+        distance,
+        aligned,
+        radius,
+        diameter,
+        angle
+    };
+
+    explicit MarkTool(Session& session, QObject* parent) : QObject(parent), session_(session) {}
+    void start(Kind k);
+    Kind kind() const { return kind_; }
+    /// Whether the next pick is a place with snaps (or a line where it is).
+    bool wantsPlace() const;
+    void pick(Vec2 at, int entity);
+    /// What the tool would draw with the pointer here.
+    std::vector<Curve> ghost(Vec2 at) const;
+    /// Place from which the next one is seen, for tangents and feet.
+    std::optional<Vec2> from() const;
+    QString hint() const;
+    void setRole(LineRole r) { role_ = r; }
+    void setSays(std::optional<double> v) { says_ = v; }
+    void setOffset(double sheetUnits) { offset_ = sheetUnits; }
+
+  signals:
+    void stepped(); ///< hint, ghost or wanted pick may have changed
+    void refused(const QString& why);
+
+  private:
+    struct Pick {
+        Vec2 at;
+        int entity;
+    };
+    void finish();
+    void add(const QString& label, const Curve& c);
+    void reshape(const QString& label, std::vector<std::pair<int, std::vector<Curve>>> lines);
+    void trim(const Pick& p);
+    void extend(const Pick& p);
+    void corner();
+    void addDimension();
+    std::vector<Curve> othersNear(int entity, size_t curve) const;
+    size_t curveAt(const Pick& p) const;
+    std::vector<Curve> withCurve(int entity, size_t index, std::vector<Curve> now) const;
+    int wanted() const;
+    const Model& model() const { return session_.model(); }
+
+    Session& session_;
+    Kind kind_ = Kind::none;
+    std::vector<Pick> picks_;
+    LineRole role_ = LineRole::outline;
+    std::optional<double> says_;
+    double offset_ = 10;
+};
+
+} // namespace prism::app
