@@ -8,7 +8,8 @@ namespace prism {
 /// Gives places within a tolerance of each other one number, in the order in which they are seen.
 class PointMerger {
   public:
-    explicit PointMerger(double tolerance) : tolerance_(tolerance), side_(4 * tolerance) {}
+    /// Cells are far wider than the tolerance, so that a place seldom has to look beyond its own.
+    explicit PointMerger(double tolerance) : tolerance_(tolerance), side_(64 * tolerance) {}
     /// Number of the place; a new one when none seen so far is within the tolerance.
     int add(Vec2 p);
     /// Number of a place seen before, -1 for none.
@@ -19,14 +20,17 @@ class PointMerger {
     using Cell = std::pair<long long, long long>;
     struct Hash {
         size_t operator()(const Cell& c) const {
-            return static_cast<size_t>(c.first) * 0x9E3779B97F4A7C15ull ^ static_cast<size_t>(c.second);
+            size_t h = static_cast<size_t>(c.first) * 0x9E3779B97F4A7C15ull + static_cast<size_t>(c.second);
+            h ^= h >> 32;
+            return h * 0xD6E8FEB86659FD93ull;
         }
     };
-    Cell cell(Vec2 p) const { return {std::llround(p.x / side_), std::llround(p.y / side_)}; }
+    long long cell(double v) const { return std::llround(v / side_); }
 
     double tolerance_, side_;
     std::vector<Vec2> places_;
-    std::unordered_map<Cell, std::vector<int>, Hash> cells_;
+    std::vector<int> next_; ///< by place: the one seen before it in its cell, -1 for none
+    std::unordered_map<Cell, int, Hash> newest_; ///< by cell: the place seen last
 };
 
 } // namespace prism

@@ -36,7 +36,7 @@ class Chains {
     End onwards(End e) const {
         const int node = nodes_.node(e);
         if (node < 0 || nodes_.ends(node).size() != 2) return {-1, 0};
-        const auto& both = nodes_.ends(node);
+        const auto both = nodes_.ends(node);
         const End other = both[0].piece == e.piece && both[0].side == e.side ? both[1] : both[0];
         if (other.piece == e.piece || !straight(other.piece) ||
             w_.role(pieces_[other.piece]) != w_.role(pieces_[e.piece]))

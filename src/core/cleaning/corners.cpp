@@ -53,10 +53,9 @@ Vec2 endPoint(const Curve& c, int side) {
 /// Free ends of one round, and what is near them.
 class Corners {
   public:
-    explicit Corners(Workbench& w)
-        : w_(w), pieces_(w.pieces()), nodes_(w, pieces_), near_(w, pieces_, kFarLook * w.gap()) {
+    explicit Corners(Workbench& w) : w_(w), pieces_(w.pieces()), nodes_(w, pieces_) {
         for (size_t n = 0; n < nodes_.size(); ++n) {
-            const auto& ends = nodes_.ends(static_cast<int>(n));
+            const auto ends = nodes_.ends(static_cast<int>(n));
             if (ends.size() == 1 && !touchesBody(ends[0])) free_.push_back(ends[0]);
         }
         if (!free_.empty()) leavePictorials();
@@ -85,6 +84,11 @@ class Corners {
         End a, b;
     };
 
+    std::vector<int> near(Vec2 p) const {
+        if (!near_) near_.emplace(w_, pieces_, kFarLook * w_.gap());
+        return near_->near(p);
+    }
+
     const Curve& curve(int piece) const { return w_.curve(pieces_[piece]); }
     Vec2 point(End e) const { return endPoint(curve(e.piece), e.side); }
     bool isFree(End e) const { return !done_.contains({e.piece, e.side}); }
@@ -96,7 +100,7 @@ class Corners {
         Groups groups(pieces_.size());
         for (size_t n = 0; n < nodes_.size(); ++n)
             for (const End& e : nodes_.ends(static_cast<int>(n)))
-                for (int other : near_.near(point(e)))
+                for (int other : near(point(e)))
                     if (other > e.piece && distanceTo(curve(other), point(e)) <= w_.gap())
                         groups.join(e.piece, other);
         std::map<int, std::array<double, 4>> along; // by group: level, upright, the two isometric slopes
@@ -121,14 +125,14 @@ class Corners {
     }
 
     bool touchesBody(End e) const {
-        for (int other : near_.near(point(e)))
+        for (int other : near(point(e)))
             if (other != e.piece && distanceTo(curve(other), point(e)) <= w_.touch()) return true;
         return false;
     }
 
     double nearestOther(End e) const {
         double best = std::numeric_limits<double>::infinity();
-        for (int other : near_.near(point(e)))
+        for (int other : near(point(e)))
             if (other != e.piece) best = std::min(best, distanceTo(curve(other), point(e)));
         return best;
     }
@@ -138,7 +142,7 @@ class Corners {
     std::vector<Pair> pairs() const {
         std::vector<Pair> r;
         for (const End& e : free_)
-            for (int other : near_.near(point(e))) {
+            for (int other : near(point(e))) {
                 const auto ends = of_piece_.find(other);
                 if (ends == of_piece_.end()) continue;
                 for (int i : ends->second) {
@@ -193,7 +197,7 @@ class Corners {
         const Curve own = curve(e.piece), longer = prolonged(own, e.side, w_.gap());
         double best = w_.gap() * (1 + 1e-9);
         std::optional<Vec2> to;
-        for (int other : near_.near(p)) {
+        for (int other : near(p)) {
             if (other == e.piece) continue;
             for (Vec2 x : crossings(longer, curve(other), w_.touch()))
                 if (distance(x, p) < best && distance(x, endPoint(own, 1 - e.side)) > w_.touch())
@@ -209,7 +213,7 @@ class Corners {
     Workbench& w_;
     std::vector<Piece> pieces_;
     Nodes nodes_;
-    NearPieces near_;
+    mutable std::optional<NearPieces> near_; ///< made when first asked: a sound sheet needs none
     std::vector<End> free_;
     std::map<int, std::vector<int>> of_piece_;
     std::set<std::pair<int, int>> done_;

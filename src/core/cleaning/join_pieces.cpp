@@ -93,9 +93,10 @@ void joinPieces(Workbench& w) {
     const Measured measured(w.drawing());
     auto single = [&](int p) { return w.drawing().entities[pieces[p].entity].curves.size() == 1; };
     auto layer = [&](int p) { return w.drawing().entities[pieces[p].entity].layer; };
-    const NearPieces near(w, pieces, tol);
-    auto passedBy = [&](const std::vector<End>& ends, Vec2 p) { // another line through here makes it a corner
-        for (int other : near.near(p))
+    std::optional<NearPieces> near;                          // made when first needed
+    auto passedBy = [&](std::span<const End> ends, Vec2 p) { // another line through here makes it a corner
+        if (!near) near.emplace(w, pieces, tol);
+        for (int other : near->near(p))
             if (other != ends[0].piece && other != ends[1].piece &&
                 distanceTo(w.curve(pieces[other]), p) <= tol)
                 return true;
@@ -104,7 +105,7 @@ void joinPieces(Workbench& w) {
     Groups groups(pieces.size());
     bool any = false;
     for (size_t n = 0; n < nodes.size(); ++n) {
-        const auto& e = nodes.ends(static_cast<int>(n));
+        const auto e = nodes.ends(static_cast<int>(n));
         if (e.size() != 2 || e[0].piece == e[1].piece || !single(e[0].piece) || !single(e[1].piece)) continue;
         if (w.role(pieces[e[0].piece]) != w.role(pieces[e[1].piece]) ||
             layer(e[0].piece) != layer(e[1].piece))

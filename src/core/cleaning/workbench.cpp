@@ -82,13 +82,17 @@ Nodes::Nodes(const Workbench& w, const std::vector<Piece>& pieces)
     for (size_t i = 0; i < pieces.size(); ++i) {
         const Curve& c = w.curve(pieces[i]);
         if (isClosed(c, w.touch())) continue;
-        for (int side : {0, 1}) {
-            const int n = at_.add(side == 0 ? startOf(c) : endOf(c));
-            of_[2 * i + side] = n;
-            ends_.resize(at_.places().size());
-            ends_[n].push_back({static_cast<int>(i), side});
-        }
+        of_[2 * i] = at_.add(startOf(c));
+        of_[2 * i + 1] = at_.add(endOf(c));
     }
+    first_.assign(size() + 1, 0);
+    for (int n : of_)
+        if (n >= 0) ++first_[static_cast<size_t>(n) + 1];
+    for (size_t n = 0; n < size(); ++n) first_[n + 1] += first_[n];
+    ends_.resize(first_.back());
+    std::vector<size_t> next(first_.begin(), first_.end() - 1);
+    for (size_t i = 0; i < of_.size(); ++i)
+        if (of_[i] >= 0) ends_[next[of_[i]]++] = {static_cast<int>(i / 2), static_cast<int>(i % 2)};
 }
 
 NearPieces::NearPieces(const Workbench& w, const std::vector<Piece>& pieces, double reach) {

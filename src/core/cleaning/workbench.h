@@ -2,6 +2,8 @@
 #include "core/base/point_merger.h"
 #include "core/cleaning/clean_sheet.h"
 
+#include <span>
+
 namespace prism::repairing {
 
 /// One curve of the sheet that belongs to the part.
@@ -55,15 +57,18 @@ struct End {
 class Nodes {
   public:
     Nodes(const Workbench& w, const std::vector<Piece>& pieces);
-    size_t size() const { return ends_.size(); }
+    size_t size() const { return at_.places().size(); }
     Vec2 at(int node) const { return at_.places()[node]; }
-    const std::vector<End>& ends(int node) const { return ends_[node]; }
+    std::span<const End> ends(int node) const {
+        return std::span(ends_).subspan(first_[node], first_[node + 1] - first_[node]);
+    }
     /// Node of an end, -1 for closed curves.
     int node(End e) const { return of_[2 * e.piece + e.side]; }
 
   private:
     PointMerger at_;
-    std::vector<std::vector<End>> ends_;
+    std::vector<End> ends_;     ///< node after node
+    std::vector<size_t> first_; ///< by node, index of its first end
     std::vector<int> of_;
 };
 

@@ -47,9 +47,13 @@ UnitPage::UnitPage(Desk desk, QWidget* parent) : Page(desk, parent) {
         desk_.session.change(tr("Unit"),
                              [u = unit_->currentText().toStdString()](Choices& c) { c.views.unit = u; });
     });
-    connect(layout_, &QComboBox::activated, this, [this] {
-        desk_.session.change(
-            tr("Layout"), [l = layout_->currentText().toStdString()](Choices& c) { c.reading.layout = l; });
+    connect(layout_, &QComboBox::activated, this, [this](int i) {
+        if (model().source->format == "PDF")
+            desk_.session.change(tr("Page"), [i](Choices& c) { c.reading.page = i + 1; });
+        else
+            desk_.session.change(tr("Layout"), [l = layout_->currentText().toStdString()](Choices& c) {
+                c.reading.layout = l;
+            });
     });
     connect(should_, &QLineEdit::returnPressed, this, &UnitPage::say);
     connect(say_, &QPushButton::clicked, this, &UnitPage::say);
