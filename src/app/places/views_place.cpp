@@ -135,7 +135,8 @@ PlaceState ViewsPlace::state() const {
     for (const View& v : model().views.views) open += v.role == Role::unassigned;
     const int n = static_cast<int>(model().views.views.size());
     return {open || n == 0 ? theme::Glyph::warning : theme::Glyph::good,
-            tr("%1 views, %2 angle").arg(n).arg(nameOf(model().views.projection.laid_out))};
+            tr("%1, %2 angle")
+                .arg(counted(n, tr("view"), tr("views")), nameOf(model().views.projection.laid_out))};
 }
 
 } // namespace prism::app

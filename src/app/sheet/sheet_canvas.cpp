@@ -20,6 +20,9 @@ SheetCanvas::SheetCanvas(Session& session, QWidget* parent) : QWidget(parent), s
     setMouseTracking(true);
     setFocusPolicy(Qt::StrongFocus);
     setMinimumSize(240, 160);
+    rest_.setSingleShot(true);
+    rest_.setInterval(140);
+    connect(&rest_, &QTimer::timeout, this, qOverload<>(&QWidget::update));
     connect(&session, &Session::opened, this, [this] { fitted_ = moved_ = false; });
     connect(&session, &Session::changed, this, &SheetCanvas::refresh);
     connect(&session, &Session::pointedChanged, this, qOverload<>(&QWidget::update));
@@ -29,6 +32,7 @@ SheetCanvas::SheetCanvas(Session& session, QWidget* parent) : QWidget(parent), s
 void SheetCanvas::refresh() {
     hover_area_ = nullptr, hover_mark_.reset(), hover_axis_.reset(), hover_snap_.reset();
     picture_.rebuild(session_.shown());
+    film_.pixels = {};
     findPickedAreas();
     if (!fitted_) fit();
     update();
@@ -115,13 +119,18 @@ void SheetCanvas::resizeEvent(QResizeEvent*) {
     if (session_.hasSheet() && !moved_) fit();
 }
 
+void SheetCanvas::viewMoves() {
+    rest_.start();
+    update();
+}
+
 void SheetCanvas::zoomAt(QPointF at, double factor) {
     moved_ = true;
     const Vec2 keep = toSheet(at);
     scale_ = std::clamp(scale_ * factor, 1e-6, 1e7);
     const Vec2 now = toSheet(at);
     centre_ = centre_ + keep - now;
-    update();
+    viewMoves();
 }
 
 void SheetCanvas::describe(int line, int dimension) {
@@ -234,7 +243,7 @@ void SheetCanvas::mouseMoveEvent(QMouseEvent* e) {
         centre_ = centre_ + Vec2{-d.x() / scale_, d.y() / scale_};
         pan_ = e->position();
         moved_ = true;
-        return update();
+        return viewMoves();
     }
     if (press_ && picking_ == Picking::lines &&
         (!rubber_.isNull() || QLineF(*press_, e->position()).length() > kDrag)) {
@@ -291,7 +300,7 @@ void SheetCanvas::wheelEvent(QWheelEvent* e) {
         zoomAt(e->position(), std::pow(1.0015, e->angleDelta().y()));
     else { // two fingers on a touchpad move the sheet
         centre_ = centre_ + Vec2{-e->pixelDelta().x() / scale_, e->pixelDelta().y() / scale_};
-        update();
+        viewMoves();
     }
 }
 
@@ -331,7 +340,7 @@ void SheetCanvas::keyPressEvent(QKeyEvent* e) {
     default:
         return QWidget::keyPressEvent(e);
     }
-    update();
+    viewMoves();
 }
 
 void SheetCanvas::leaveEvent(QEvent*) {

@@ -3,6 +3,8 @@
 #include "core/marking/snaps.h"
 #include "core/project/picking.h"
 
+#include <QPixmap>
+#include <QTimer>
 #include <QWidget>
 
 namespace prism::app {
@@ -82,6 +84,10 @@ class SheetCanvas : public QWidget {
     void hoverPlace(Vec2 at);
     void paintSnap(QPainter& p);
     QTransform world() const;
+    void paintFilm();
+    bool filmFits() const;
+    void drawFilm(QPainter& p);
+    void viewMoves();
     void paintMarked(QPainter& p, const Marked& m, const QColor& color, double width);
     void paintAreas(QPainter& p);
     void paintProof(QPainter& p);
@@ -94,6 +100,15 @@ class SheetCanvas : public QWidget {
     Picking picking_ = Picking::lines;
     double scale_ = 1; ///< pixels per sheet unit
     Vec2 centre_;      ///< sheet point in the middle of the widget
+    /// The drawing as last painted. While a heavy sheet is moved it is shown shifted and scaled, and painted
+    /// anew when the hand rests.
+    struct Film {
+        QPixmap pixels;
+        double scale = 0;
+        Vec2 centre;
+        QSize size;
+    } film_;
+    QTimer rest_;
     bool fitted_ = false, whole_sheet_ = true, moved_ = false;
     Role area_view_ = Role::front;
     std::vector<Vec2> area_seeds_;

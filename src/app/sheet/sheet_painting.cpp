@@ -149,6 +149,39 @@ void SheetCanvas::paintOverlay(QPainter& p) {
     }
 }
 
+bool SheetCanvas::filmFits() const {
+    return !film_.pixels.isNull() && film_.scale == scale_ && film_.centre == centre_ && film_.size == size();
+}
+
+void SheetCanvas::paintFilm() {
+    const qreal ratio = devicePixelRatioF();
+    film_ = {QPixmap(size() * ratio), scale_, centre_, size()};
+    film_.pixels.setDevicePixelRatio(ratio);
+    film_.pixels.fill(theme::film());
+    QPainter p(&film_.pixels);
+    p.setRenderHint(QPainter::Antialiasing);
+    const Box2 visible{toSheet({0.0, double(height())}), toSheet({double(width()), 0.0})};
+    p.setTransform(world());
+    picture_.paintViews(p, session_.shown(), scale_);
+    picture_.paintLines(p, scale_, visible);
+    for (int i = 0; i < static_cast<int>(picture_.dimensions().size()); ++i)
+        picture_.paintDimension(p, i, scale_, QColor(0x4a, 0x62, 0x6e), 1);
+    picture_.paintTexts(p, session_.shown(), scale_, visible);
+}
+
+void SheetCanvas::drawFilm(QPainter& p) {
+    constexpr size_t kHeavy = 3000; ///< lines from which painting anew takes longer than a hand should feel
+    const bool moving = rest_.isActive() && picture_.lines().size() > kHeavy && !film_.pixels.isNull();
+    if (!filmFits() && !moving) paintFilm();
+    if (filmFits()) return p.drawPixmap(0, 0, film_.pixels);
+    const double grown = scale_ / film_.scale;
+    const QPointF middle = toScreen(film_.centre);
+    p.drawPixmap(QRectF(middle.x() - film_.size.width() / 2.0 * grown,
+                        middle.y() - film_.size.height() / 2.0 * grown, film_.size.width() * grown,
+                        film_.size.height() * grown),
+                 film_.pixels, QRectF(film_.pixels.rect()));
+}
+
 void SheetCanvas::paintEvent(QPaintEvent*) {
     QPainter p(this);
     p.fillRect(rect(), theme::film());
@@ -156,14 +189,9 @@ void SheetCanvas::paintEvent(QPaintEvent*) {
         return theme::drawWelcome(p, rect(), tr("The sheet"),
                                   tr("Drop a drawing here, or open one with Ctrl+O"));
     p.setRenderHint(QPainter::Antialiasing);
-    const Box2 visible{toSheet({0.0, double(height())}), toSheet({double(width()), 0.0})};
+    drawFilm(p);
     p.setTransform(world());
-    picture_.paintViews(p, session_.shown(), scale_);
     paintAreas(p);
-    picture_.paintLines(p, scale_, visible);
-    for (int i = 0; i < static_cast<int>(picture_.dimensions().size()); ++i)
-        picture_.paintDimension(p, i, scale_, QColor(0x4a, 0x62, 0x6e), 1);
-    picture_.paintTexts(p, session_.shown(), scale_, visible);
     paintMarked(p, session_.chosen(), theme::point(), 3.4);
     paintMarked(p, session_.pointed(), theme::point(), 2.6);
     if (show_proof_) paintProof(p);
