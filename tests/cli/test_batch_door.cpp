@@ -125,7 +125,7 @@ TEST_CASE("unreadable files give status 3 and a message that says what and where
     const std::pair<std::string, std::string> files[] = {
         {fileWith("empty.dxf", ""), "empty"},
         {fileWith("cut.dxf", whole.substr(0, whole.size() / 3)), "line"},
-        {fileWith("binary.dxf", std::string("\x89PNG\r\n\x1a\n\0\0", 10)), "offset"},
+        {fileWith("binary.dxf", std::string("\x89PNG\r\n\x1a\n\0\0", 10)), "picture"},
         {fileWith("noise.dxf", noise), ""},
         {fileWith("words.dxf", "once upon a time\nthere was a file\n"), "line 1"},
         {temporary("missing.dxf"), "No such file"},

@@ -1,0 +1,199 @@
+#include "support/samples.h"
+
+#include "core/base/text_encoding.h"
+#include "core/reading/read.h"
+
+#include <cstring>
+
+using namespace prism;
+using namespace prism::test;
+
+namespace {
+
+NoProgress quiet;
+
+std::string sheet(const std::string& head, const std::string& entities) {
+    return "0\nSECTION\n2\nHEADER\n" + head + "0\nENDSEC\n0\nSECTION\n2\nENTITIES\n" + entities +
+           "0\nENDSEC\n0\nEOF\n";
+}
+
+Drawing read(const std::string& bytes, const ReadingChoices& choices = {}) {
+    const auto d = readDrawing(bytes, choices, quiet);
+    if (!d) FAIL(d.error().message);
+    return *d;
+}
+
+std::string textSheet(const std::string& version, const std::string& page, const std::string& words) {
+    return sheet("9\n$ACADVER\n1\n" + version + "\n9\n$DWGCODEPAGE\n3\n" + page + "\n",
+                 "0\nTEXT\n8\n0\n10\n0\n20\n0\n40\n3\n1\n" + words + "\n");
+}
+
+/// Groups of a binary DXF with two-byte codes.
+class Binary {
+  public:
+    Binary& text(int code, const std::string& s) { return head(code), bytes_ += s + '\0', *this; }
+    Binary& real(int code, double v) { return head(code), raw(v), *this; }
+    Binary& whole(int code, std::int16_t v) { return head(code), raw(v), *this; }
+    std::string done() const { return std::string("Open Exch. Binary DXF\x1a", 22) + bytes_; }
+
+  private:
+    void head(int code) { raw(static_cast<std::int16_t>(code)); }
+    template <class T> void raw(T v) {
+        char b[sizeof v];
+        std::memcpy(b, &v, sizeof v);
+        bytes_.append(b, sizeof v);
+    }
+    std::string bytes_;
+};
+
+} // namespace
+
+TEST_CASE("texts come in by the code page of their file, whatever its age") {
+    CHECK(read(textSheet("AC1009", "ANSI_1251", "\xD0\xEE\xEB\xE8\xEA")).texts.at(0).content == "Ролик");
+    CHECK(read(textSheet("AC1015", "ANSI_1252",
+                         "Gr\xF6\xDF"
+                         "e %%c12"))
+              .texts.at(0)
+              .content == "Größe Ø12");
+    CHECK(read(textSheet("AC1015", "dos850", "\x94")).texts.at(0).content == "ö");
+    CHECK(read(textSheet("AC1015", "ANSI_932", "\x83\x8D\x81\x5B")).texts.at(0).content == "ロー");
+    CHECK(read(textSheet("AC1032", "ANSI_1252", "Größe")).texts.at(0).content == "Größe");
+    CHECK(read(textSheet("AC1032", "ANSI_1252",
+                         "Gr\xF6\xDF"
+                         "e"))
+              .texts.at(0)
+              .content == "Größe"); // a careless writer
+    CHECK(read(textSheet("AC1015", "NO_SUCH",
+                         "\xB1"
+                         "0.1"))
+              .texts.at(0)
+              .content == "±0.1");
+    CHECK(plainText("\\M+1838D\\U+00D8", false) == "ロØ");
+    CHECK(codePageNamed("ISO8859-2") == "ISO-8859-2");
+}
+
+TEST_CASE("a binary file holds what its groups say, and is answered when it is cut off") {
+    Binary b;
+    b.text(0, "SECTION").text(2, "ENTITIES").text(0, "LINE").text(8, "OUTLINE").text(5, "2A");
+    b.real(10, 1.25).real(20, -3e-7).real(11, 1e6).real(21, 0.1).whole(62, 3);
+    Binary whole = b;
+    const Drawing d = read(whole.text(0, "ENDSEC").text(0, "EOF").done());
+    REQUIRE(d.entities.size() == 1);
+    CHECK(std::get<Segment>(d.entities[0].curves[0]) == Segment{{1.25, -3e-7}, {1e6, 0.1}});
+    CHECK(d.entities[0].color == 3);
+    const std::string bytes = b.done();
+    for (size_t n : {bytes.size(), bytes.size() - 1, bytes.size() - 9, size_t{22}, size_t{23}}) {
+        const auto cut = readDrawing(bytes.substr(0, n), quiet);
+        REQUIRE_FALSE(cut);
+        CHECK(cut.error().message.find("binary DXF") != std::string::npos);
+    }
+}
+
+TEST_CASE("hatch boundaries of every edge kind are read and set aside as hatching") {
+    const Drawing d =
+        read(sheet("", "0\nHATCH\n8\nPART\n91\n2\n"
+                       "92\n2\n72\n1\n73\n1\n93\n2\n10\n0\n20\n0\n42\n1\n10\n10\n20\n0\n42\n1\n97\n0\n"
+                       "92\n1\n93\n4\n72\n1\n10\n20\n20\n0\n11\n30\n21\n0\n"
+                       "72\n2\n10\n30\n20\n5\n40\n5\n50\n270\n51\n90\n73\n1\n"
+                       "72\n2\n10\n25\n20\n10\n40\n5\n50\n180\n51\n360\n73\n0\n"
+                       "72\n3\n10\n20\n20\n5\n11\n0\n21\n5\n40\n0.5\n50\n0\n51\n180\n73\n1\n97\n0\n75\n0\n"));
+    REQUIRE(d.entities.size() == 1);
+    const auto& c = d.entities[0].curves;
+    REQUIRE(c.size() == 6);
+    CHECK(std::get<Arc>(c[0]).radius == Approx(5));
+    CHECK(distance(endOf(c[3]), {30, 10}) < 1e-9);
+    CHECK(std::get<Arc>(c[4]).sweep == Approx(-kPi)); // clockwise, angles counted the other way round
+    CHECK(distance(startOf(c[4]), {20, 10}) < 1e-9);
+    CHECK(std::get<EllipseArc>(c[5]).sweep == Approx(kPi));
+    CHECK(clean(d, {}).entity_roles[0] == LineRole::hatch);
+}
+
+TEST_CASE("leaders, multileaders with their notes, and multilines are read") {
+    const Drawing d =
+        read(sheet("", "0\nLEADER\n8\n0\n72\n0\n76\n3\n10\n0\n20\n0\n10\n5\n20\n5\n10\n9\n20\n5\n"
+                       "0\nMULTILEADER\n8\n0\n300\nCONTEXT_DATA{\n40\n1\n10\n0\n20\n0\n41\n2.5\n304\nR5 "
+                       "TYP\n12\n20\n22\n12\n"
+                       "302\nLEADER{\n10\n12\n20\n10\n11\n1\n21\n0\n40\n3\n304\nLEADER_LINE{"
+                       "\n10\n2\n20\n2\n305\n}\n303\n}\n301\n}\n"
+                       "0\nMLINE\n8\n0\n71\n1\n72\n2\n11\n0\n21\n0\n13\n0\n23\n1\n74\n1\n41\n2\n75\n0\n74\n1"
+                       "\n41\n-2\n75\n0\n"
+                       "11\n10\n21\n0\n13\n0\n23\n1\n74\n1\n41\n2\n75\n0\n74\n1\n41\n-2\n75\n0\n"));
+    REQUIRE(d.entities.size() == 3);
+    CHECK(d.entities[0].curves.size() == 2);
+    REQUIRE(d.entities[1].curves.size() == 2); // the line and its landing
+    CHECK(std::get<Segment>(d.entities[1].curves[0]) == Segment{{2, 2}, {12, 10}});
+    CHECK(std::get<Segment>(d.entities[1].curves[1]) == Segment{{12, 10}, {15, 10}});
+    REQUIRE(d.texts.size() == 1);
+    CHECK(d.texts[0].content == "R5 TYP");
+    REQUIRE(d.entities[2].curves.size() == 2);
+    CHECK(std::get<Segment>(d.entities[2].curves[0]) == Segment{{0, 2}, {10, 2}});
+    CHECK(clean(d, {}).entity_roles[0] == LineRole::note);
+}
+
+TEST_CASE("lines without an end are cut to the sheet and are construction") {
+    const Drawing d = read(sheet(
+        "", "0\nLINE\n8\n0\n10\n0\n20\n0\n11\n100\n21\n50\n"
+            "0\nXLINE\n8\n0\n10\n50\n20\n20\n11\n1\n21\n0\n0\nRAY\n8\n0\n10\n50\n20\n20\n11\n0\n21\n1\n"));
+    REQUIRE(d.entities.size() == 3);
+    const Segment x = std::get<Segment>(d.entities[1].curves.at(0)),
+                  r = std::get<Segment>(d.entities[2].curves.at(0));
+    CHECK(x.a.y == 20);
+    CHECK(std::abs(x.b.x - x.a.x) > 100);
+    CHECK(std::abs(x.b.x - x.a.x) < 120);
+    CHECK(r.a == Vec2{50, 20});
+    CHECK(r.b.y > 50);
+    CHECK(clean(d, {}).entity_roles[1] == LineRole::construction);
+}
+
+TEST_CASE("a paper layout shows the model through its viewport, clipped and to scale") {
+    const std::string bytes = sheet("", "0\nLINE\n5\nA1\n8\n0\n10\n0\n20\n0\n11\n80\n21\n0\n"
+                                        "0\nLINE\n5\nA2\n8\n0\n10\n500\n20\n0\n11\n600\n21\n0\n"
+                                        "0\nLINE\n5\nB1\n8\nFRAME\n67\n1\n10\n0\n20\n0\n11\n297\n21\n0\n"
+                                        "0\nDIMENSION\n5\nD1\n8\nDIM\n67\n1\n70\n0\n10\n110\n20\n90\n11\n110"
+                                        "\n21\n90\n13\n100\n23\n100\n14\n120\n24\n100\n"
+                                        "0\nVIEWPORT\n5\nV1\n8\n0\n67\n1\n68\n1\n69\n2\n10\n110\n20\n100\n40"
+                                        "\n100\n41\n50\n12\n40\n22\n0\n45\n100\n");
+    const Drawing d = read(bytes);
+    CHECK(d.layout == "Layout"); // dimensions are on the paper only
+    REQUIRE(d.entities.size() == 2);
+    CHECK(std::get<Segment>(d.entities[0].curves[0]).b.x == 297);
+    const Segment s =
+        std::get<Segment>(d.entities[1].curves[0]); // at half size, 40 in the model's x in the middle
+    CHECK(distance(s.a, {90, 100}) < 1e-9);
+    CHECK(distance(s.b, {130, 100}) < 1e-9);
+    CHECK(d.entities[1].block_path == "viewport V1");
+    CHECK(d.dimensions.size() == 1);
+    REQUIRE(d.not_read.size() == 1);
+    CHECK(d.not_read[0].reason.find("viewport") != std::string::npos);
+
+    const Drawing model = read(bytes, {"Model", 1});
+    CHECK(model.entities.size() == 2);
+    CHECK(model.dimensions.empty());
+    CHECK(model.not_read.size() == 2); // the frame and the dimension, told with their layout
+    CHECK_FALSE(readDrawing(bytes, {"Elsewhere", 1}, quiet));
+}
+
+TEST_CASE("a line that leaves a viewport is cut at its window") {
+    const Drawing d = read(
+        sheet("", "0\nLINE\n8\n0\n10\n-100\n20\n0\n11\n100\n21\n0\n0\nCIRCLE\n8\n0\n10\n25\n20\n0\n40\n10\n"
+                  "0\nVIEWPORT\n5\nV1\n8\n0\n67\n1\n68\n1\n69\n2\n10\n0\n20\n0\n40\n50\n41\n50\n12\n0\n22\n0"
+                  "\n45\n50\n"),
+        {"Layout", 1});
+    REQUIRE(d.entities.size() == 2);
+    CHECK(lengthOf(d.entities[0].curves.at(0)) == Approx(50));
+    REQUIRE(d.entities[1].curves.size() == 1);
+    CHECK(lengthOf(d.entities[1].curves[0]) == Approx(10 * kPi));
+    CHECK(pointAt(d.entities[1].curves[0], 0.5).x == Approx(15));
+}
+
+TEST_CASE("closed formats and pictures are known by their first bytes, with what to ask for instead") {
+    for (const auto& [bytes, word] : {std::pair<std::string, const char*>{"AC1027\0\0", "DXF"},
+                                      {"\x89PNG\r\n\x1a\n", "picture"},
+                                      {"\xFF\xD8\xFF\xE0", "JPEG"},
+                                      {std::string("II*\0", 4), "TIFF"}}) {
+        const auto d = readDrawing(bytes, quiet);
+        REQUIRE_FALSE(d);
+        CHECK(d.error().code == ErrorCode::unreadable);
+        CHECK(d.error().message.find(word) != std::string::npos);
+    }
+}
