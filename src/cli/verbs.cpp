@@ -126,6 +126,21 @@ int runRead(const Request& q) {
     return kDone;
 }
 
+namespace {
+
+/// A solid that nearly all lines agree on tells which line does not. Where none is found soon, nothing is
+/// told.
+void checkByProposal(Document& d) {
+    const Model& m = d.model();
+    const auto p = propose(m.figure, centreLines(*m.drawing, m.views, m.figure), g_quiet, Effort::quick);
+    if (!p) return;
+    Choices c = d.choices();
+    c.steps = p->steps;
+    (void)d.apply("Check", c, g_quiet);
+}
+
+} // namespace
+
 int runReread(const Request& q) {
     auto d = opened(q, false);
     if (!d) return complain(d.error());
@@ -156,8 +171,9 @@ int runViews(const Request& q) {
 }
 
 int runCheck(const Request& q) {
-    const auto d = opened(q, false);
+    auto d = opened(q, false);
     if (!d) return complain(d.error());
+    if (d->choices().steps.empty()) checkByProposal(*d);
     const Model& m = d->model();
     if (q.json)
         print(checkReport(m));

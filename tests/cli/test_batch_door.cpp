@@ -210,3 +210,18 @@ TEST_CASE("every entity is printed on demand, with what repairs made of it") {
     CHECK(e[0]["repaired"][0]["b"][0].get<double>() == Approx(50));
     CHECK_FALSE(e[1].contains("repaired"));
 }
+
+TEST_CASE("a hidden line drawn visible is told where all other lines agree on a solid, and no sound sheet is "
+          "blamed") {
+    for (const Sample& s : samples()) {
+        const bool planted = s.fault() == "hidden_as_visible";
+        if (!planted && s.name != "clean01" && s.name != "clean02" && s.name != "clean08" &&
+            s.name != "clean12")
+            continue;
+        INFO(s.name);
+        int told = 0;
+        const Json report = run("check --json " + quoted(s.path)).json();
+        for (const Json& f : report["findings"]) told += f["kind"] == "line_visibility_suspect";
+        CHECK(told == (planted ? 1 : 0));
+    }
+}

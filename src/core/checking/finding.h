@@ -21,7 +21,8 @@ struct Finding {
     std::vector<int> entities; ///< drawing entities concerned
     std::vector<Vec2> at_sheet;
     std::map<std::string, double> numbers;
-    std::string repair; ///< what would mend it; empty when there is nothing to offer
+    std::string repair;      ///< what would mend it; empty when there is nothing to offer
+    bool from_proof = false; ///< told by a solid that agrees with nearly all of the sheet
 };
 
 /// Everything the checks look at.

@@ -3,6 +3,7 @@
 #include "core/delivering/step_file.h"
 #include "core/project/carry_over.h"
 #include "core/project/project_file.h"
+#include "core/project/proof_findings.h"
 #include "core/reading/read.h"
 
 #include <filesystem>
@@ -30,6 +31,7 @@ Result<void> readStages(const std::string& source, const Choices& c, Model& m, c
         m.drawing = before->drawing, m.sheet = before->sheet, m.views = before->views,
         m.drawn = before->drawn, m.drawn_ledger = before->drawn_ledger;
         m.findings = before->findings;
+        std::erase_if(m.findings, [](const Finding& f) { return f.from_proof; });
         return {};
     }
     progress.report(0.3, "Repairing the sheet");
@@ -42,6 +44,12 @@ Result<void> readStages(const std::string& source, const Choices& c, Model& m, c
     m.drawn_ledger = makeLedger(*m.drawing, m.views, m.drawn);
     m.findings = check({*m.drawing, m.sheet, m.views, m.drawn, m.drawn_ledger}, progress);
     return {};
+}
+
+void tellOfProof(Model& m) {
+    std::vector<Finding> more = findingsOfProof(m);
+    m.findings.insert(m.findings.end(), std::make_move_iterator(more.begin()),
+                      std::make_move_iterator(more.end()));
 }
 
 Result<void> driveStage(const Choices& c, Model& m) {
@@ -72,6 +80,7 @@ Result<std::shared_ptr<const Model>> computeModel(const std::string& source, con
         return tl::make_unexpected(r.error());
     if (sameFigure && c.steps == was.steps) {
         m->build = before->build, m->proof = before->proof;
+        tellOfProof(*m);
         return std::shared_ptr<const Model>(m);
     }
     m->build = build(m->figure, c.steps, progress);
@@ -82,6 +91,7 @@ Result<std::shared_ptr<const Model>> computeModel(const std::string& source, con
         else
             m->trouble = p.error().message;
     }
+    tellOfProof(*m);
     if (progress.cancelled()) return failure(ErrorCode::cancelled, "cancelled; nothing was changed");
     return std::shared_ptr<const Model>(m);
 }

@@ -287,7 +287,8 @@ void fromTurning(const Figure& f, const std::vector<ViewMap>& maps, const std::v
 
 } // namespace
 
-Result<Proposal> propose(const Figure& f, const std::vector<CentreLine>& lines, Progress& progress) {
+Result<Proposal> propose(const Figure& f, const std::vector<CentreLine>& lines, Progress& progress,
+                         Effort effort) {
     if (f.views.size() < 2)
         return failure(ErrorCode::impossible, "one view alone does not say how deep the part is");
     const auto maps = mapsOf(f);
@@ -295,7 +296,8 @@ Result<Proposal> propose(const Figure& f, const std::vector<CentreLine>& lines, 
     fromTurning(f, maps, lines, progress, best);
     for (bool gridded : {false, true})
         if (!best.clean && !progress.cancelled()) fromCells(f, maps, gridded, progress, best);
-    if (!best.clean && !progress.cancelled()) { // cuts tried one by one against the proof
+    if (!best.clean && effort == Effort::thorough &&
+        !progress.cancelled()) { // cuts tried one by one against the proof
         Proposer p(f, progress);
         p.start(best.steps.empty() ? outlines(f, p.areas()) : best.steps);
         cutThrough(f, p);

@@ -18,10 +18,17 @@ struct CentreLine {
 };
 std::vector<CentreLine> centreLines(const Drawing& d, const ViewSet& set, const Figure& f);
 
+/// How far a proposal goes when the views do not agree on one solid.
+enum class Effort {
+    quick,   ///< what the views agree on most, as it is
+    thorough ///< then also single cuts tried against the proof; may take a minute
+};
+
 /// Suggests steps: half profiles turned round a centre line when an end view is all circles; else cells of
 /// material that all views agree on, made by extruded areas; else cuts tried one by one, each kept only when
 /// the solid projected back comes closer to the sheet. Every suggestion is built and proved before it is
 /// made.
-Result<Proposal> propose(const Figure& f, const std::vector<CentreLine>& lines, Progress& progress);
+Result<Proposal> propose(const Figure& f, const std::vector<CentreLine>& lines, Progress& progress,
+                         Effort effort = Effort::thorough);
 
 } // namespace prism
