@@ -200,6 +200,10 @@ Names layoutNames(std::span<const Tag> tags, const Names& blockByHandle) {
     return names;
 }
 
+/// Blocks that hold paper layouts are named so by the format (DXF reference, "BLOCKS Section"): the active
+/// one plainly, the others with a number behind.
+constexpr std::string_view kPaperBlock = "*PAPER_SPACE";
+
 /// The active paper layout stands among the entities, marked by group 67; the others are blocks.
 void sortLayouts(std::vector<Record>&& entities, const Names& names, File& f) {
     PaperLayout active;
@@ -213,14 +217,15 @@ void sortLayouts(std::vector<Record>&& entities, const Names& names, File& f) {
         const auto it = names.find(block);
         return it == names.end() || it->second.empty() ? otherwise : it->second;
     };
-    if (!active.records.empty() || names.contains("*PAPER_SPACE")) {
-        active.name = named("*PAPER_SPACE", "Layout");
+    if (const std::string plain(kPaperBlock); !active.records.empty() || names.contains(plain)) {
+        active.name = named(plain, "Layout");
         f.papers.push_back(std::move(active));
     }
     std::map<std::string, const Block*> others; // sorted, so that the order does not hang on hashing
     for (const auto& [key, b] : f.blocks)
-        if (key.starts_with("*PAPER_SPACE") && key.size() > 12) others[key] = &b;
-    for (const auto& [key, b] : others) f.papers.push_back({named(key, key.substr(1)), b->records});
+        if (key.starts_with(kPaperBlock) && key.size() > kPaperBlock.size()) others[key] = &b;
+    for (const auto& [key, b] : others)
+        f.papers.push_back({named(key, "Layout " + std::to_string(f.papers.size() + 1)), b->records});
 }
 
 } // namespace
