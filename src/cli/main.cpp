@@ -17,6 +17,12 @@ int main(int argc, char** argv) {
         s->add_option("--layout", q.layout,
                       "read this layout of the drawing (\"Model\" or a paper layout's name)");
         s->add_option("--page", q.page, "read this page, from 1")->check(CLI::Range(1, 100000));
+        s->add_flag("--as-picture", q.page_as_picture, "take the page as a scan");
+        s->add_option("--length", q.lengths,
+                      "of a scan: a length known between two of its pixels, X0,Y0,X1,Y1=LENGTH; repeatable");
+        s->add_option("--cut", q.cuts, "of a scan: a part that is a view, NAME=X0,Y0,X1,Y1; repeatable");
+        s->add_flag("--keep-stretch", q.keep_stretch, "of a scan: one scale for both axes in any case");
+        s->add_flag("--no-trace", q.no_trace, "of a scan: do not look for lines in it");
         s->add_option("--preset", q.preset, "take the choices for reading from this preset file");
         s->callback([&q, run] { q.run = run; });
         return s;

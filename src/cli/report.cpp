@@ -1,5 +1,7 @@
 #include "cli/report.h"
 
+#include "core/tracing/placing.h"
+
 namespace prism::cli {
 namespace {
 
@@ -38,6 +40,33 @@ Json dimensionReport(const Model& m, const Dimension& d) {
             {"overridden", d.overridden}};
 }
 
+/// The scan's pictures: size, how they lie, and how well the known lengths hold.
+Json picturesReport(const Model& m, const PictureChoices& choices) {
+    Json r = Json::array();
+    for (size_t i = 0; i < m.source->pictures.size(); ++i) {
+        const Picture& p = m.source->pictures[i];
+        const Calibration c = calibrate(*p.scan, choices, choices.cuts.empty() ? -1 : static_cast<int>(i));
+        const Straightening s = straighteningOf(*p.scan, choices);
+        Json lengths = Json::array();
+        for (const LengthFit& f : c.fits)
+            lengths.push_back({{"said", choices.lengths[f.length].mm},
+                               {"found", f.found_mm},
+                               {"expected_error", f.expected_mm}});
+        Json j{{"name", p.name},
+               {"pixels", {p.region.width(), p.region.height()}},
+               {"mm_per_pixel", {c.mm_x, c.mm_y}},
+               {"askew_degrees", {s.level * 180 / kPi, s.upright * 180 / kPi}},
+               {"askew_from_lines", {p.scan->level_lines, p.scan->upright_lines}},
+               {"relative_error", c.relative_error},
+               {"stretch", nullptr},
+               {"corrected", c.corrected},
+               {"lengths", lengths}};
+        if (c.stretch) j["stretch"] = *c.stretch, j["stretch_error"] = c.stretch_error;
+        r.push_back(std::move(j));
+    }
+    return r;
+}
+
 Json viewProofReport(const ViewProof& v) {
     return {{"view", nameOf(v.role)},
             {"matched", v.matched},
@@ -60,7 +89,7 @@ Json proofSummary(const Model& m) {
 
 } // namespace
 
-Json readReport(const Model& m) {
+Json readReport(const Model& m, const Choices& choices) {
     const Drawing& d = *m.drawing;
     Json layers = Json::array(), notRead = Json::array(), dimensions = Json::array(),
          cleaning = Json::array();
@@ -89,9 +118,11 @@ Json readReport(const Model& m) {
         loose.push_back({{"handle", d.entities[e.entity].handle},
                          {"at", point(m.sheet.to_file(e.at))},
                          {"gap_sheet", e.gap}});
-    return {{"format", d.format},       {"version", d.version}, {"layouts", d.layouts}, {"layout", d.layout},
-            {"unit", unitReport(m)},    {"layers", layers},     {"counts", d.counts},   {"not_read", notRead},
-            {"dimensions", dimensions}, {"cleaning", cleaning}, {"loose_ends", loose}};
+    Json j{{"format", d.format},       {"version", d.version}, {"layouts", d.layouts}, {"layout", d.layout},
+           {"unit", unitReport(m)},    {"layers", layers},     {"counts", d.counts},   {"not_read", notRead},
+           {"dimensions", dimensions}, {"cleaning", cleaning}, {"loose_ends", loose}};
+    if (!d.pictures.empty()) j["pictures"] = picturesReport(m, choices.reading.picture);
+    return j;
 }
 
 Json viewsReport(const Model& m) {

@@ -8,7 +8,7 @@ namespace prism::cli {
 
 using Json = nlohmann::ordered_json;
 
-Json readReport(const Model& m);
+Json readReport(const Model& m, const Choices& choices);
 /// Every line and text, in file coordinates, as read; for lines that a repair changed also as repaired.
 Json entitiesReport(const Model& m);
 /// What a re-read brought, line by line.

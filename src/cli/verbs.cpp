@@ -5,8 +5,10 @@
 #include "core/project/carry_over.h"
 #include "core/project/project_file.h"
 #include "core/project/reading_preset.h"
+#include "core/project/scan_work.h"
 #include "core/proposing/propose.h"
 #include "core/reading/read.h"
+#include "core/tracing/placing.h"
 
 #include <filesystem>
 #include <fmt/format.h>
@@ -46,11 +48,70 @@ Result<void> applyPreset(Document& d, const std::string& path) {
     return d.apply("Preset", withPreset(d.choices(), *p), g_quiet);
 }
 
+/// What the request says of a scan.
+Result<ReadingChoices> readingFor(const Request& q) {
+    ReadingChoices r;
+    r.layout = q.layout, r.page = q.page, r.page_as_picture = q.page_as_picture;
+    r.picture.correct_stretch = !q.keep_stretch;
+    Vec2 a, b;
+    int end = 0;
+    for (const std::string& s : q.lengths) {
+        NumberChoice mm;
+        if (std::sscanf(s.c_str(), "%lf,%lf,%lf,%lf=%n", &a.x, &a.y, &b.x, &b.y, &end) != 4 ||
+            !takeTyped(mm, s.substr(static_cast<size_t>(end)), 1) || !mm.value || *mm.value <= 0 || a == b)
+            return failure(ErrorCode::usage,
+                           fmt::format("--length {}: four pixel coordinates and a length are needed, as "
+                                       "120,80,940,80=65",
+                                       s));
+        r.picture.lengths.push_back({a, b, *mm.value, {}});
+    }
+    for (const std::string& s : q.cuts) {
+        const size_t is = s.find('=');
+        if (is == std::string::npos || is == 0 ||
+            std::sscanf(s.c_str() + is + 1, "%lf,%lf,%lf,%lf", &a.x, &a.y, &b.x, &b.y) != 4 || a.x == b.x ||
+            a.y == b.y)
+            return failure(ErrorCode::usage,
+                           fmt::format("--cut {}: a name and two corners are needed, as front=100,200,900,700",
+                                       s));
+        Box2 box;
+        box.add(a), box.add(b);
+        r.picture.cuts.push_back({s.substr(0, is), box.lo, box.hi});
+    }
+    return r;
+}
+
+/// Whether a length is level or upright is seen once the scan is straight.
+Choices withDirections(const Document& d) {
+    Choices c = d.choices();
+    if (!d.model().source->pictures.empty())
+        for (KnownLength& l : c.reading.picture.lengths)
+            l = lengthBetween(*d.model().source->pictures[0].scan, c.reading.picture, l.a, l.b, l.mm);
+    return c;
+}
+
+/// Nobody is there to accept what is seen in a scan: all of it is taken, unless lines were drawn on it
+/// before.
+Result<void> acceptTraced(Document& d) {
+    if (d.model().source->pictures.empty() || !d.choices().marks.lines.empty()) return {};
+    const auto seen = traceAll(*d.model().drawing, g_quiet);
+    if (!seen) return tl::make_unexpected(seen.error());
+    std::vector<TracedLine> lines;
+    for (const TracedPicture& p : *seen) lines.insert(lines.end(), p.traced.lines.begin(), p.traced.lines.end());
+    return d.apply("Lines found in the scan", withAccepted(d.model(), d.choices(), lines), g_quiet);
+}
+
 /// The document, with steps from a file or from a proposal when it has none and needs some.
 Result<Document> opened(const Request& q, bool needsSteps) {
-    auto d = Document::open(q.file, {q.layout, q.page}, g_quiet);
+    const auto reading = readingFor(q);
+    if (!reading) return tl::make_unexpected(reading.error());
+    auto d = Document::open(q.file, *reading, g_quiet);
     if (d && !q.preset.empty())
         if (auto r = applyPreset(*d, q.preset); !r) return tl::make_unexpected(r.error());
+    if (d && !q.lengths.empty())
+        if (auto r = d->apply("Known lengths", withDirections(*d), g_quiet); !r)
+            return tl::make_unexpected(r.error());
+    if (d && !q.no_trace)
+        if (auto r = acceptTraced(*d); !r) return tl::make_unexpected(r.error());
     if (!d || !needsSteps) return d;
     Choices c = d->choices();
     if (!q.steps.empty()) {
@@ -114,7 +175,7 @@ int runRead(const Request& q) {
             return complain(r.error());
     }
     if (q.json) {
-        Json j = readReport(m);
+        Json j = readReport(m, d->choices());
         if (q.entities) j.update(entitiesReport(m));
         return print(j), kDone;
     }

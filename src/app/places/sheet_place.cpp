@@ -3,6 +3,7 @@
 #include "app/places/sheet/layers_page.h"
 #include "app/places/sheet/left_out_page.h"
 #include "app/places/sheet/mark_page.h"
+#include "app/places/sheet/picture_page.h"
 #include "app/places/sheet/preset_bar.h"
 #include "app/places/sheet/repairs_page.h"
 #include "app/places/sheet/unit_page.h"
@@ -15,14 +16,14 @@ SheetPlace::SheetPlace(Desk desk, QWidget* parent) : Place(desk, parent) {
     presets_ = new PresetBar(desk, this);
     actions()->addWidget(presets_);
     pages_ = {new LayersPage(desk, this), new RepairsPage(desk, this), new LeftOutPage(desk, this),
-              new UnitPage(desk, this), new MarkPage(desk, this)};
+              new UnitPage(desk, this), new MarkPage(desk, this), new PicturePage(desk, this)};
     auto* row = new QHBoxLayout;
     row->setSpacing(14);
     auto* names = new QVBoxLayout;
     names->setSpacing(4);
     stack_ = new QStackedWidget(this);
     auto* group = new QButtonGroup(this);
-    const char* const buttonNames[] = {"layersPage", "repairsPage", "leftOutPage", "unitPage", "markPage"};
+    const char* const buttonNames[] = {"layersPage", "repairsPage", "leftOutPage", "unitPage", "markPage", "picturePage"};
     for (size_t i = 0; i < pages_.size(); ++i) {
         auto* b = new QPushButton(pages_[i]->label(), this);
         b->setObjectName(buttonNames[i]);
@@ -41,6 +42,8 @@ SheetPlace::SheetPlace(Desk desk, QWidget* parent) : Place(desk, parent) {
     body()->addLayout(row, 1);
     connect(group, &QButtonGroup::idClicked, this, &SheetPlace::showPage);
     setLead(tr("Open a drawing to begin"));
+    buttons_[kPicture]->hide();
+    connect(&desk.session, &Session::opened, this, [this] { just_opened_ = true; });
 }
 
 void SheetPlace::showPage(int page) {
@@ -57,6 +60,10 @@ void SheetPlace::refresh() {
         buttons_[i]->setText(pages_[i]->label());
     }
     presets_->refresh();
+    const bool scan = !m.drawing->pictures.empty();
+    buttons_[kPicture]->setVisible(scan);
+    if (!scan && stack_->currentIndex() == kPicture) showPage(0);
+    if (std::exchange(just_opened_, false) && scan && m.drawing->entities.empty()) showPage(kPicture);
     int off = 0, lost = 0;
     for (bool on : m.sheet.layer_on) off += !on;
     for (const NotRead& n : m.drawing->not_read) lost += n.count;
@@ -67,6 +74,8 @@ void SheetPlace::refresh() {
         lead += tr(". %1").arg(
             counted(static_cast<int>(m.sheet.loose_ends.size()), tr("loose end"), tr("loose ends")));
     if (off) lead += tr(". %1 off").arg(counted(off, tr("layer is"), tr("layers are")));
+    if (scan && m.drawing->entities.empty())
+        lead = tr("A scan: lay it straight, give it its size, then find its lines or draw over it");
     setLead(lead);
 }
 

@@ -14,6 +14,7 @@ class SheetPlace final : public Place {
     SheetPlace(Desk desk, QWidget* parent);
     PlaceState state() const override;
     void showPage(int page);
+    static constexpr int kPicture = 5; ///< page shown only for sheets with a scan
     void enter() override { pages_[stack_->currentIndex()]->enter(); }
     void leave() override { pages_[stack_->currentIndex()]->leave(); }
 
@@ -25,6 +26,7 @@ class SheetPlace final : public Place {
     std::vector<QPushButton*> buttons_;
     QStackedWidget* stack_;
     PresetBar* presets_;
+    bool just_opened_ = false;
 };
 
 } // namespace prism::app

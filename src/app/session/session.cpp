@@ -170,6 +170,23 @@ void Session::change(const QString& label, Edit edit) {
     startNext();
 }
 
+void Session::traceScans() {
+    waiting_.push_back([this] {
+        if (!shown_) return;
+        start(tr("Looking for lines in the scan"),
+              [this, model = shown_->model](Progress& progress) -> std::function<void()> {
+                  auto seen = traceAll(*model->drawing, progress);
+                  if (!seen)
+                      return [this, e = seen.error()] {
+                          if (e.code != ErrorCode::cancelled)
+                              emit failed(tr("The lines could not be found"), sentence(e.message));
+                      };
+                  return [this, seen = std::move(*seen)] { emit traced(seen); };
+              });
+    });
+    startNext();
+}
+
 void Session::reread(const QString& path) {
     waiting_.push_back([this, path] {
         if (!document_) return;

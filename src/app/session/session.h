@@ -1,6 +1,7 @@
 #pragma once
 #include "core/building/mesh.h"
 #include "core/project/carry_over.h"
+#include "core/project/scan_work.h"
 #include "core/project/solved_sheet.h"
 
 #include <QObject>
@@ -69,6 +70,8 @@ class Session : public QObject {
     /// Computes the body of a step for a preview; the last request wins.
     void preview(const Step& step);
     void clearPreview();
+    /// Looks for lines in the scans of the sheet; traced() tells what was seen.
+    void traceScans();
     void cancel();
 
     const Marked& pointed() const { return pointed_; }
@@ -89,6 +92,7 @@ class Session : public QObject {
     void chosenChanged();
     void previewReady(const prism::Mesh& mesh, const QString& message);
     void saved(const QString& path);
+    void traced(const std::vector<prism::TracedPicture>& seen);
     void rereadDone(const prism::Reread& r);
 
   private:

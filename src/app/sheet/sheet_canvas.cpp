@@ -2,6 +2,8 @@
 
 #include "app/theme/theme.h"
 #include "core/marking/choosing.h"
+#include "core/tracing/placing.h"
+#include "core/tracing/trace.h"
 
 #include <QKeyEvent>
 #include <QMouseEvent>
@@ -32,6 +34,7 @@ SheetCanvas::SheetCanvas(Session& session, QWidget* parent) : QWidget(parent), s
 void SheetCanvas::refresh() {
     hover_area_ = nullptr, hover_mark_.reset(), hover_axis_.reset(), hover_snap_.reset();
     picture_.rebuild(session_.shown());
+    backdrop_.rebuild(session_.model().drawing->pictures);
     film_.pixels = {};
     findPickedAreas();
     if (!fitted_) fit();
@@ -72,7 +75,10 @@ void SheetCanvas::setShowProof(bool on) {
 
 void SheetCanvas::fit() {
     const Box2 views = whole_sheet_ ? Box2{} : picture_.viewsBox();
-    const Box2 b = views.valid() ? views : picture_.box();
+    Box2 b = views.valid() ? views : picture_.box();
+    if (!views.valid() && session_.hasSheet())
+        for (const Picture& p : session_.model().drawing->pictures)
+            for (Vec2 c : p.corners()) b.add(c);
     if (!b.valid() || width() < 10) return;
     centre_ = b.centre();
     scale_ =
@@ -216,11 +222,46 @@ void SheetCanvas::setGhost(std::vector<Curve> curves) {
     update();
 }
 
+Snapped SheetCanvas::snapAt(Vec2 at) const {
+    const Model& m = session_.model();
+    const double reach = 1.6 * kReach / scale_;
+    const Snapped s = snapNear(*m.drawing, m.sheet.in_use, at, reach, snap_from_);
+    if (s.kind != Snap::none) return s;
+    const int picture = pictureAt(m.drawing->pictures, at);
+    if (picture < 0) return s;
+    const auto ink = inkNear(m.drawing->pictures[picture], at, reach);
+    return ink ? Snapped{*ink, Snap::ink, -1} : s;
+}
+
+void SheetCanvas::setProposed(std::vector<Proposed> lines) {
+    proposed_ = std::move(lines);
+    update();
+}
+
+void SheetCanvas::setBackdrop(double strength) {
+    backdrop_.setStrength(strength);
+    film_.pixels = {};
+    update();
+}
+
+/// Those that lie within a box, or the nearest to a click.
+void SheetCanvas::pickProposed(const QRectF& screen) {
+    const Vec2 a = toSheet(screen.bottomLeft()), b = toSheet(screen.topRight());
+    std::vector<int> picked;
+    double nearest = kReach / scale_;
+    for (int i = 0; i < static_cast<int>(proposed_.size()); ++i) {
+        const Curve& c = proposed_[i].shape;
+        if (!screen.isNull()) {
+            if (Box2{a, b}.contains(boxOf(c))) picked.push_back(i);
+        } else if (const double d = distanceTo(c, a); d < nearest)
+            nearest = d, picked = {i};
+    }
+    if (!picked.empty()) emit proposedPicked(picked);
+}
+
 void SheetCanvas::hoverPlace(Vec2 at) {
     const Model& m = session_.model();
-    hover_snap_ = picking_ == Picking::line
-                      ? Snapped{at, Snap::none, -1}
-                      : snapNear(*m.drawing, m.sheet.in_use, at, 1.6 * kReach / scale_, snap_from_);
+    hover_snap_ = picking_ == Picking::line ? Snapped{at, Snap::none, -1} : snapAt(at);
     if (picking_ == Picking::line) {
         Marked lit;
         if (const int l = picture_.lineAt(at, kReach / scale_); l >= 0) lit.entities.insert(l);
@@ -245,10 +286,12 @@ void SheetCanvas::mouseMoveEvent(QMouseEvent* e) {
         moved_ = true;
         return viewMoves();
     }
-    if (press_ && picking_ == Picking::lines &&
+    const bool boxes =
+        picking_ == Picking::lines || picking_ == Picking::box || picking_ == Picking::proposed;
+    if (press_ && boxes &&
         (!rubber_.isNull() || QLineF(*press_, e->position()).length() > kDrag)) {
         rubber_ = QRectF(*press_, e->position()).normalized();
-        if (e->modifiers() & Qt::AltModifier) lasso_ << e->position();
+        if (picking_ == Picking::lines && e->modifiers() & Qt::AltModifier) lasso_ << e->position();
         return update();
     }
     hover(e->position());
@@ -262,6 +305,10 @@ void SheetCanvas::mouseReleaseEvent(QMouseEvent* e) {
     if (!rubber_.isNull()) {
         const QRectF box = std::exchange(rubber_, {});
         const QPolygonF lasso = std::exchange(lasso_, {});
+        if (picking_ == Picking::box)
+            emit boxDrawn({toSheet(box.bottomLeft()), toSheet(box.topRight())});
+        if (picking_ == Picking::proposed) pickProposed(box);
+        if (picking_ != Picking::lines) return update();
         const bool crossing = e->modifiers() & Qt::ShiftModifier, more = e->modifiers() & Qt::ControlModifier;
         if (lasso.size() > 2)
             chooseWithin(lasso, crossing, more);
@@ -285,7 +332,9 @@ void SheetCanvas::mouseReleaseEvent(QMouseEvent* e) {
         emit placePicked(hover_snap_->at, picture_.lineAt(at, kReach / scale_));
     } else if (picking_ == Picking::axis) {
         if (hover_axis_) emit axisPicked(hover_axis_->ref, hover_axis_->upright);
-    } else
+    } else if (picking_ == Picking::proposed) {
+        pickProposed(QRectF(e->position(), QSizeF()));
+    } else if (picking_ != Picking::box)
         chooseAt(e->position(), add);
 }
 

@@ -1,4 +1,5 @@
 #pragma once
+#include "app/sheet/scan_backdrop.h"
 #include "app/sheet/sheet_picture.h"
 #include "core/marking/snaps.h"
 #include "core/project/picking.h"
@@ -18,8 +19,10 @@ class SheetCanvas : public QWidget {
         areas,
         mark,
         axis,
-        place, ///< a place of the sheet, with snaps
-        line   ///< one line, at the place where it is clicked
+        place,    ///< a place of the sheet, with snaps
+        line,     ///< one line, at the place where it is clicked
+        box,      ///< a box is drawn
+        proposed, ///< proposed lines, by click or box
     };
 
     explicit SheetCanvas(Session& session, QWidget* parent = nullptr);
@@ -39,6 +42,14 @@ class SheetCanvas : public QWidget {
     void setSnapFrom(std::optional<Vec2> from) { snap_from_ = from; }
     /// Lines shown as about to be drawn.
     void setGhost(std::vector<Curve> curves);
+    /// Lines seen in a scan, taken or not.
+    struct Proposed {
+        Curve shape;
+        bool taken;
+    };
+    void setProposed(std::vector<Proposed> lines);
+    /// How strongly scans show under the lines, 0 to 1.
+    void setBackdrop(double strength);
     void fit();
     /// Whether fitting shows the whole sheet or the views with their dimensions. A canvas that nobody has
     /// moved follows at once.
@@ -57,6 +68,8 @@ class SheetCanvas : public QWidget {
     void axisPicked(prism::MarkRef mark, bool upright);
     void placePicked(prism::Vec2 at, int line); ///< line -1 when none lies there
     void placeHovered(prism::Vec2 at);
+    void boxDrawn(prism::Box2 box);
+    void proposedPicked(const std::vector<int>& lines);
     void dimensionActivated(int dimension);
     void pickingLeft();
     void pointedAt(const QString& words);
@@ -82,6 +95,9 @@ class SheetCanvas : public QWidget {
     /// What lies inside, and with `crossing` also what the outline cuts.
     void chooseWithin(const QPolygonF& outline, bool crossing, bool add);
     void hoverPlace(Vec2 at);
+    Snapped snapAt(Vec2 at) const;
+    void pickProposed(const QRectF& screen);
+    void paintProposed(QPainter& p);
     void paintSnap(QPainter& p);
     QTransform world() const;
     void paintFilm();
@@ -97,6 +113,8 @@ class SheetCanvas : public QWidget {
 
     Session& session_;
     SheetPicture picture_;
+    ScanBackdrop backdrop_;
+    std::vector<Proposed> proposed_;
     Picking picking_ = Picking::lines;
     double scale_ = 1; ///< pixels per sheet unit
     Vec2 centre_;      ///< sheet point in the middle of the widget

@@ -75,6 +75,16 @@ void SheetCanvas::paintProof(QPainter& p) {
     }
 }
 
+/// Lines seen in a scan: those taken drawn through, the others broken.
+void SheetCanvas::paintProposed(QPainter& p) {
+    p.setBrush(Qt::NoBrush);
+    for (bool taken : {false, true}) {
+        p.setPen(taken ? QPen(theme::point(), 2) : QPen(theme::faint(), 1.4, Qt::DotLine));
+        for (const Proposed& l : proposed_)
+            if (l.taken == taken) p.drawPath(world().map(pathOf(l.shape)));
+    }
+}
+
 /// A pin prick at the place, and in words what place it is.
 void SheetCanvas::paintSnap(QPainter& p) {
     p.setPen(QPen(theme::point(), 1.4, Qt::DashLine));
@@ -126,6 +136,7 @@ void SheetCanvas::paintOverlay(QPainter& p) {
         p.setPen(theme::film());
         p.drawText(box, Qt::AlignCenter, text);
     }
+    paintProposed(p);
     paintSnap(p);
     if (!rubber_.isNull()) {
         QColor fill = theme::point();
@@ -163,6 +174,7 @@ void SheetCanvas::paintFilm() {
     const Box2 visible{toSheet({0.0, double(height())}), toSheet({double(width()), 0.0})};
     p.setTransform(world());
     picture_.paintViews(p, session_.shown(), scale_);
+    backdrop_.paint(p, scale_, visible);
     picture_.paintLines(p, scale_, visible);
     for (int i = 0; i < static_cast<int>(picture_.dimensions().size()); ++i)
         picture_.paintDimension(p, i, scale_, QColor(0x4a, 0x62, 0x6e), 1);
@@ -171,7 +183,7 @@ void SheetCanvas::paintFilm() {
 
 void SheetCanvas::drawFilm(QPainter& p) {
     constexpr size_t kHeavy = 3000; ///< lines from which painting anew takes longer than a hand should feel
-    const bool moving = rest_.isActive() && picture_.lines().size() > kHeavy && !film_.pixels.isNull();
+    const bool moving = rest_.isActive() && (picture_.lines().size() > kHeavy || !backdrop_.empty()) && !film_.pixels.isNull();
     if (!filmFits() && !moving) paintFilm();
     if (filmFits()) return p.drawPixmap(0, 0, film_.pixels);
     const double grown = scale_ / film_.scale;

@@ -23,6 +23,7 @@ QMainWindow, QWidget#desk { background: #d8d4ca; }
 QWidget#card, QStackedWidget#tray { background: #f7f5f0; }
 QLabel#lead { font-size: 15px; font-weight: bold; color: #23272c; }
 QLabel#quiet { color: #6b6a65; }
+QLabel#heading { font-weight: 600; }
 QLabel#figure { font-size: 20px; font-weight: bold; color: #23272c; }
 QPushButton, QToolButton { background: #ffffff; border: 1px solid #b9b4a8; border-radius: 3px;
     padding: 4px 11px; color: #23272c; min-height: 18px; }

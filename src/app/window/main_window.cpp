@@ -105,7 +105,7 @@ QWidget* MainWindow::makeHead() {
     title_ = new QLabel(head);
     title_->setObjectName("lead");
     open_ =
-        headButton("openFile", tr("Open a drawing…"), tr("A DXF, SVG or PDF drawing, or a project (Ctrl+O)"));
+        headButton("openFile", tr("Open a drawing…"), tr("A DXF, SVG or PDF drawing, a scan, or a project (Ctrl+O)"));
     save_ = headButton("saveFile", tr("Save"), tr("Save the project (Ctrl+S)"));
     reread_ = headButton("rereadFile", tr("Re-read…"),
                          tr("Read a revised drawing under the same choices and carry the work over"));
@@ -241,6 +241,12 @@ void MainWindow::makeCommands() {
     addCommand(names[0], tr("See the repairs and loose ends"), {}, page(1, nullptr), any);
     addCommand(names[0], tr("See what was left out"), {}, page(2, nullptr), any);
     addCommand(names[0], tr("Unit, scale and layout of the sheet"), {}, page(3, nullptr), any);
+    const auto scan = [this] { return session_.hasSheet() && !session_.model().drawing->pictures.empty(); };
+    const auto onScan = [page](const char* button) { return page(SheetPlace::kPicture, button); };
+    addCommand(names[0], tr("Lay the scan straight and size it"), {}, onScan(nullptr), scan);
+    addCommand(names[0], tr("Say a known length of the scan"), {}, onScan("twoPlaces"), scan);
+    addCommand(names[0], tr("Cut a view out of the scan"), {}, onScan("cutOut"), scan);
+    addCommand(names[0], tr("Find lines in the scan"), {}, onScan("findTraced"), scan);
     addCommand(names[0], tr("Keep the choices as a reading preset"), {}, press("keepPreset"), any);
     addCommand(names[0], tr("Use the reading preset"), {}, press("usePreset"), any);
     addCommand(names[1], tr("Take the sheet as first angle"), {}, press("firstAngle"), any);
@@ -303,14 +309,14 @@ void MainWindow::askOpen() {
     if (!mayLeave()) return;
     const QString f =
         askFile(this, QFileDialog::AcceptOpen, tr("Open a drawing or a project"), QString(),
-                tr("Drawings and projects (*.dxf *.DXF *.svg *.pdf *.uprism);;All files (*)"), {});
+                tr("Drawings and projects (*.dxf *.DXF *.svg *.pdf *.png *.jpg *.jpeg *.tif *.tiff *.uprism);;All files (*)"), {});
     if (!f.isEmpty()) open(f);
 }
 
 void MainWindow::askReread() {
     if (!session_.hasSheet()) return;
     const QString f = askFile(this, QFileDialog::AcceptOpen, tr("Read a revised drawing"), QString(),
-                              tr("Drawings (*.dxf *.DXF *.svg *.pdf);;All files (*)"), {});
+                              tr("Drawings (*.dxf *.DXF *.svg *.pdf *.png *.jpg *.jpeg *.tif *.tiff);;All files (*)"), {});
     if (!f.isEmpty()) session_.reread(f);
 }
 

@@ -87,6 +87,7 @@ void turn(Drawing& d, const Affine2& m, double by) {
         for (Vec2* p : {&x.p10, &x.p13, &x.p14, &x.p15, &x.p16, &x.text_at}) *p = m(*p);
         x.angle += by;
     }
+    for (Picture& p : d.pictures) p.to_sheet = m * p.to_sheet;
 }
 
 /// Turning leaves the last digits of what is now level or upright a little off; those are made equal.

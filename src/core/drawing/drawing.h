@@ -1,5 +1,6 @@
 #pragma once
 #include "core/base/curve.h"
+#include "core/drawing/picture.h"
 
 #include <map>
 #include <optional>
@@ -103,6 +104,7 @@ struct Drawing {
     std::vector<Entity> entities;
     std::vector<SheetText> texts;
     std::vector<Dimension> dimensions;
+    std::vector<Picture> pictures;
     std::map<std::string, int>
         counts; ///< entities of the drawing itself by type as in the file, not flattened
     std::vector<NotRead> not_read;

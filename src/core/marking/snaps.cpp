@@ -85,7 +85,7 @@ void offerFrom(const Near& n, Vec2 from, double tol, Best& best) {
 
 const char* nameOf(Snap s) {
     constexpr std::array names{"free",     "end",     "middle",        "centre",
-                               "crossing", "tangent", "perpendicular", "on the line"};
+                               "crossing", "tangent", "perpendicular", "on the line", "on the ink"};
     return names[static_cast<size_t>(s)];
 }
 

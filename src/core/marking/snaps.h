@@ -3,7 +3,7 @@
 
 namespace prism {
 
-enum class Snap { none, end, middle, centre, crossing, tangent, perpendicular, on_line };
+enum class Snap { none, end, middle, centre, crossing, tangent, perpendicular, on_line, ink };
 const char* nameOf(Snap s);
 
 struct Snapped {

@@ -4,6 +4,7 @@
 #include "core/project/carry_over.h"
 #include "core/project/project_file.h"
 #include "core/project/proof_findings.h"
+#include "core/reading/picture_read.h"
 #include "core/reading/read.h"
 
 #include <filesystem>
@@ -22,6 +23,8 @@ Result<void> readStages(const std::string& source, const Choices& c, Model& m, c
                         const Choices& was, Progress& progress) {
     if (before && c.reading == was.reading)
         m.source = before->source;
+    else if (before && c.reading.sameBut(was.reading))
+        m.source = std::make_shared<const Drawing>(placedAnew(*before->source, c.reading.picture));
     else {
         auto d = readDrawing(source, c.reading, progress);
         if (!d) return tl::make_unexpected(d.error());

@@ -21,13 +21,6 @@ std::string wrongFormat(std::string_view b) {
         return fmt::format(
             "this is a closed binary drawing format (signature {}). Ask for the drawing as DXF",
             b.substr(0, 6));
-    const std::pair<const char*, std::string_view> pictures[] = {
-        {"PNG", "\x89PNG"}, {"JPEG", "\xFF\xD8\xFF"}, {"TIFF", {"II*\0", 4}}, {"TIFF", {"MM\0*", 4}}};
-    for (const auto& [name, signature] : pictures)
-        if (b.starts_with(signature))
-            return fmt::format(
-                "this is a picture ({}); pictures are not read yet. Ask for the drawing as DXF, SVG or PDF",
-                name);
     const size_t nul = b.find('\0');
     if (nul != std::string_view::npos) return fmt::format("not a text file: a zero byte at offset {}", nul);
     return {};

@@ -4,6 +4,7 @@
 #include "core/reading/dxf_binary.h"
 #include "core/reading/dxf_file.h"
 #include "core/reading/pdf_read.h"
+#include "core/reading/picture_read.h"
 #include "core/reading/svg_read.h"
 
 #include <cstring>
@@ -67,7 +68,8 @@ Result<Drawing> readDxf(std::string_view bytes, const ReadingChoices& choices, P
 Result<Drawing> readDrawing(std::string_view bytes, const ReadingChoices& choices, Progress& progress) {
     progress.report(0, "Reading the sheet");
     if (isSvg(bytes)) return readSvg(bytes, progress);
-    if (isPdf(bytes)) return readPdf(bytes, choices.page, progress);
+    if (isPdf(bytes)) return readPdf(bytes, choices, progress);
+    if (!pictureFormat(bytes).empty()) return readPicture(bytes, choices.picture, progress);
     return readDxf(bytes, choices, progress);
 }
 

@@ -1,4 +1,6 @@
 #pragma once
+#include "core/tracing/picture_choices.h"
+
 #include <optional>
 #include <string>
 
@@ -9,7 +11,13 @@ struct ReadingChoices {
     /// "Model" or the name of a paper layout. Without a choice the model is read, unless it is empty or a
     /// paper layout shows it through viewports and alone carries the dimensions.
     std::optional<std::string> layout;
-    int page = 1; ///< of a file with pages, from 1
+    int page = 1;                 ///< of a file with pages, from 1
+    bool page_as_picture = false; ///< draw the page and take it as a scan
+    PictureChoices picture{};
+    /// Whether reading the bytes again gives the same, but for how pictures are placed.
+    bool sameBut(const ReadingChoices& o) const {
+        return layout == o.layout && page == o.page && page_as_picture == o.page_as_picture;
+    }
     friend bool operator==(const ReadingChoices&, const ReadingChoices&) = default;
 };
 

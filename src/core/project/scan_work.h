@@ -1,0 +1,21 @@
+#pragma once
+#include "core/project/document.h"
+#include "core/tracing/trace.h"
+
+namespace prism {
+
+/// The choices with a scan placed otherwise. What was drawn on it moves with it: onto the same pixels, arcs
+/// staying arcs. A drawn dimension keeps what it says.
+Choices withPicturePlaced(const Model& m, const Choices& c, const PictureChoices& next);
+
+/// All that is seen in the pictures of a sheet. Error: cancelled.
+struct TracedPicture {
+    int picture = 0; ///< index in Drawing::pictures
+    Traced traced;
+};
+Result<std::vector<TracedPicture>> traceAll(const Drawing& d, Progress& progress);
+
+/// The choices with traced lines accepted: each a line added by hand. Coordinates of the drawing as repaired.
+Choices withAccepted(const Model& m, const Choices& c, const std::vector<TracedLine>& lines);
+
+} // namespace prism

@@ -1,0 +1,255 @@
+#include "core/tracing/trace.h"
+
+#include "core/base/simpler_curve.h"
+#include "core/tracing/dash_rows.h"
+#include "core/tracing/pieces.h"
+
+#include <fmt/format.h>
+#include <opencv2/imgproc.hpp>
+
+namespace prism {
+namespace {
+
+constexpr double kLetter = 14; ///< widths of the ink that a letter is tall at most (ISO 3098-1: 10 to 14)
+
+/// Pieces that hang together, with what they cover.
+struct Component {
+    Box2 box;
+    std::vector<int> pieces;
+    bool lettering = false, speck = false;
+    double size() const { return std::max(box.width(), box.height()); }
+};
+
+std::map<int, Component> componentsOf(const TracePieces& t) {
+    std::map<int, Component> r;
+    for (int i = 0; i < static_cast<int>(t.pieces.size()); ++i) {
+        Component& c = r[t.pieces[i].component];
+        c.box.add(boxOf(t.pieces[i].shape));
+        c.pieces.push_back(i);
+    }
+    return r;
+}
+
+/// Small things of several strokes are letters, and so is what stands in one line with them and is as small.
+void findLettering(std::map<int, Component>& components, const TracePieces& t,
+                   const std::vector<LineRole>& roles, double width) {
+    auto plain = [&](const Component& c) {
+        if (c.pieces.size() != 1) return false;
+        const Curve& s = t.pieces[c.pieces[0]].shape;
+        return std::holds_alternative<Segment>(s) || isClosed(s, 1e-9);
+    };
+    std::vector<const Component*> letters;
+    for (auto& [id, c] : components) {
+        const bool row = roles[c.pieces[0]] != LineRole::unknown;
+        c.speck = !row && c.size() < 2.2 * width;
+        c.lettering = !row && !c.speck && c.size() < kLetter * width && !plain(c);
+        if (c.lettering) letters.push_back(&c);
+    }
+    for (auto& [id, c] : components)
+        if (!c.lettering && !c.speck && roles[c.pieces[0]] == LineRole::unknown && c.size() < kLetter * width)
+            c.lettering = std::ranges::any_of(letters, [&](const Component* l) {
+                return l->box.grown(0.6 * l->size()).overlaps(c.box) && c.size() < 1.6 * l->size();
+            });
+}
+
+/// Width between thin and thick lines; 0 when there is only one kind.
+double thinUpTo(const std::vector<TracedLine>& lines) {
+    std::vector<std::pair<double, double>> w;
+    double all = 0;
+    for (const TracedLine& l : lines) {
+        const double k = lengthOf(l.shape);
+        w.emplace_back(l.width, k), all += k;
+    }
+    std::ranges::sort(w);
+    // The split that leaves the least spread on both sides (Otsu 1979), if the sides differ as line groups do.
+    double best = 0, split = 0, low = 0, high = 0;
+    double sum = 0, moment = 0, whole = 0;
+    for (const auto& [x, k] : w) whole += x * k;
+    for (size_t i = 0; i + 1 < w.size(); ++i) {
+        sum += w[i].second, moment += w[i].first * w[i].second;
+        const double a = moment / sum, b = (whole - moment) / (all - sum);
+        if (const double between = sum * (all - sum) * (b - a) * (b - a); between > best)
+            best = between, split = (w[i].first + w[i + 1].first) / 2, low = a, high = b;
+    }
+    return high > 1.45 * low ? split : 0;
+}
+
+/// Fits on a scan made smaller are good enough to tell directions and take a fraction of the time.
+constexpr int kAskewSize = 3000;
+
+struct Directions {
+    std::vector<std::pair<double, double>> by_length; ///< radians, pixels
+
+    /// Mean of those near the median; empty when fewer than three agree.
+    std::optional<double> agreed(int& count) const {
+        auto v = by_length;
+        std::ranges::sort(v);
+        double all = 0, half = 0, median = 0, sum = 0, weight = 0;
+        for (const auto& [angle, l] : v) all += l;
+        for (const auto& [angle, l] : v)
+            if ((half += l) >= all / 2) {
+                median = angle;
+                break;
+            }
+        count = 0;
+        for (const auto& [angle, l] : v)
+            if (std::abs(angle - median) < 0.006) sum += angle * l * l, weight += l * l, ++count;
+        return count >= 3 ? std::optional(sum / weight) : std::nullopt;
+    }
+};
+
+} // namespace
+
+Result<Traced> trace(const Picture& picture, Progress& progress) {
+    progress.report(0, "Looking for ink");
+    const Darkness dark = darknessOf(*picture.scan, picture.region, picture.light_on_dark);
+    Traced r;
+    if (dark.value.empty()) return r;
+    const cv::Mat1b ink = inkOf(dark);
+    progress.report(0.3, "Following the lines");
+    const Strokes strokes = strokesOf(dark, ink, progress);
+    if (progress.cancelled()) return failure(ErrorCode::cancelled, "looking for lines was cancelled");
+    progress.report(0.6, "Fitting lines and arcs");
+    const double pixel = picture.pixel;
+    TracePieces t = piecesOf(strokes, picture.to_sheet, pixel, progress);
+    const std::vector<LineRole> roles = joinDashRows(t, pixel);
+    if (progress.cancelled()) return failure(ErrorCode::cancelled, "looking for lines was cancelled");
+    r.line_width = strokes.width * pixel;
+    auto components = componentsOf(t);
+    findLettering(components, t, roles, std::max(r.line_width, 2 * pixel));
+    settleJoints(t, pixel);
+    for (size_t i = 0; i < t.pieces.size(); ++i) {
+        const TracePiece& p = t.pieces[i];
+        const Component& c = components.at(p.component);
+        if (c.lettering) ++r.lettering;
+        if (c.speck) ++r.specks;
+        if (c.lettering || c.speck || !(lengthOf(p.shape) > pixel)) continue;
+        r.lines.push_back({p.shape, roles[i], p.width, p.rms});
+    }
+    const double thin = thinUpTo(r.lines);
+    for (TracedLine& l : r.lines)
+        if (l.role == LineRole::unknown) l.role = l.width < thin ? LineRole::dimension : LineRole::outline;
+    return r;
+}
+
+void measureAskew(ScanPixels& scan, Progress& progress) {
+    progress.report(0.5, "Measuring how the scan lies");
+    const double smaller = std::max(1.0, std::max(scan.width, scan.height) / double(kAskewSize));
+    ScanPixels reduced;
+    const ScanPixels* seen = &scan;
+    if (smaller > 1) {
+        const cv::Mat1b whole(scan.height, scan.width, scan.grey.data());
+        cv::Mat1b small;
+        cv::resize(whole, small, {}, 1 / smaller, 1 / smaller, cv::INTER_AREA);
+        reduced.width = small.cols, reduced.height = small.rows;
+        reduced.grey.assign(small.begin(), small.end());
+        seen = &reduced;
+    }
+    const Box2 all{{0, 0}, {double(seen->width), double(seen->height)}};
+    const Darkness dark = darknessOf(*seen, all, scan.light_on_dark);
+    if (dark.value.empty()) return;
+    const Strokes strokes = strokesOf(dark, inkOf(dark), progress);
+    const TracePieces t = piecesOf(strokes, Affine2::scale(1, -1), 1, progress);
+    Directions level, upright;
+    const double shortest = std::max(40.0, 0.02 * std::min(seen->width, seen->height));
+    for (const TracePiece& p : t.pieces) {
+        const auto* s = std::get_if<Segment>(&p.shape);
+        if (!s || lengthOf(p.shape) < shortest) continue;
+        const double a = std::remainder(angleOf(s->b - s->a), kPi);
+        constexpr double most = 0.2;
+        const double rise = std::remainder(a, kPi), lean = std::remainder(a - kPi / 2, kPi);
+        if (std::abs(rise) < most) level.by_length.emplace_back(rise, lengthOf(p.shape));
+        if (std::abs(lean) < most) upright.by_length.emplace_back(lean, lengthOf(p.shape));
+    }
+    const auto l = level.agreed(scan.level_lines), u = upright.agreed(scan.upright_lines);
+    if (l || u) scan.askew = Straightening{l.value_or(u.value_or(0)), u.value_or(l.value_or(0))};
+}
+
+std::optional<Vec2> inkNear(const Picture& picture, Vec2 at, double reach) {
+    const Vec2 p = picture.to_sheet.inverse()(at);
+    const double pixels = reach / picture.pixel;
+    if (!picture.region.grown(pixels).contains(p) || pixels > 400) return std::nullopt;
+    const Box2 part = Box2{p, p}.grown(pixels + 40); // enough to tell the paper
+    const Darkness d = darknessOf(*picture.scan, part, picture.light_on_dark);
+    if (d.value.cols < 8 || d.value.rows < 8) return std::nullopt;
+    cv::Mat1f s;
+    cv::GaussianBlur(d.value, s, {0, 0}, 1.4, 1.4, cv::BORDER_REPLICATE);
+    cv::Point best(-1, -1);
+    float most = 0;
+    for (int y = 1; y + 1 < s.rows; ++y)
+        for (int x = 1; x + 1 < s.cols; ++x) {
+            const Vec2 q{x + 0.5 + d.origin.x, y + 0.5 + d.origin.y};
+            const double away = distance(q, p) / std::max(pixels, 1.0);
+            if (away > 1) continue;
+            if (const float v = s(y, x) * static_cast<float>(1 - 0.6 * away * away); v > most)
+                most = v, best = {x, y};
+        }
+    if (best.x < 0 || s(best) < std::max(0.12F, 3 * d.noise)) return std::nullopt;
+    // Ridge by the Hessian (Steger 1998): the middle is where the slope across the line vanishes.
+    auto v = [&](int dx, int dy) { return double(s(std::clamp(best.y + dy, 0, s.rows - 1), std::clamp(best.x + dx, 0, s.cols - 1))); };
+    const double gxx = v(1, 0) - 2 * v(0, 0) + v(-1, 0), gyy = v(0, 1) - 2 * v(0, 0) + v(0, -1),
+                 gxy = (v(1, 1) - v(-1, 1) - v(1, -1) + v(-1, -1)) / 4;
+    const double turn = 0.5 * std::atan2(2 * gxy, gxx - gyy);
+    Vec2 across = direction(turn); // of the larger eigenvalue; the line is dark, so the smaller one is its
+    auto bend = [&](Vec2 n) { return n.x * n.x * gxx + 2 * n.x * n.y * gxy + n.y * n.y * gyy; };
+    if (bend({-across.y, across.x}) < bend(across)) across = {-across.y, across.x};
+    const Vec2 top{best.x + 0.5 + d.origin.x, best.y + 0.5 + d.origin.y};
+    const auto mid = inkAcross(d, top, {-across.y, across.x}, 4);
+    return picture.to_sheet(mid ? mid->middle : top);
+}
+
+Curve alongInk(const Picture& picture, const Curve& drawn) {
+    if (std::holds_alternative<Spline>(drawn) || std::holds_alternative<EllipseArc>(drawn)) return drawn;
+    const Affine2 back = picture.to_sheet.inverse();
+    const double pixel = picture.pixel, l = lengthOf(drawn), reach = 6;
+    Box2 part;
+    for (Vec2 p : sampled(transformed(drawn, back), 0.5)) part.add(p);
+    const Darkness d = darknessOf(*picture.scan, part.grown(40), picture.light_on_dark);
+    if (d.value.empty() || !(l > 4 * pixel)) return drawn;
+    const int n = std::clamp(static_cast<int>(l / pixel), 8, 4000);
+    std::vector<Vec2> on;
+    for (int i = 0; i <= n; ++i) {
+        const double t = 0.03 + 0.94 * i / n;
+        const Vec2 u = normalized(back.linear(tangentAt(drawn, t)));
+        if (const auto x = inkAcross(d, back(pointAt(drawn, t)), u, reach))
+            on.push_back(picture.to_sheet(x->middle));
+    }
+    if (on.size() < static_cast<size_t>(n) / 2) return drawn;
+    // Ink of other lines that cross is left out, twice.
+    for (int round = 0; round < 2; ++round) {
+        Curve shape;
+        if (std::holds_alternative<Segment>(drawn))
+            shape = fitLine(on);
+        else if (const auto c = fitCircleByDistance(on))
+            shape = Arc{c->centre, c->radius, 0, 2 * kPi};
+        else
+            return drawn;
+        const auto* line = std::get_if<Segment>(&shape);
+        auto off = [&](Vec2 p) {
+            return line ? std::abs(cross(normalized(line->b - line->a), p - line->a))
+                        : std::abs(distance(p, std::get<Arc>(shape).centre) - std::get<Arc>(shape).radius);
+        };
+        if (round == 1) {
+            if (line) {
+                const Segment& s = std::get<Segment>(drawn);
+                const Vec2 u = normalized(line->b - line->a);
+                return Segment{line->a + u * dot(s.a - line->a, u), line->a + u * dot(s.b - line->a, u)};
+            }
+            Arc a = std::get<Arc>(shape);
+            const Arc& was = std::get<Arc>(drawn);
+            if (was.full()) return a;
+            const Arc c{a.centre, a.radius, 0, 0};
+            const auto bent = arcOn({c.centre, c.radius}, sampled(drawn, was.radius * 0.01), 1e30, false);
+            return bent ? Curve(*bent) : drawn;
+        }
+        std::vector<double> all;
+        for (Vec2 p : on) all.push_back(off(p));
+        std::ranges::nth_element(all, all.begin() + static_cast<long>(all.size() / 2));
+        const double limit = std::max(3 * all[all.size() / 2], 0.6 * pixel);
+        std::erase_if(on, [&](Vec2 p) { return off(p) > limit; });
+        if (on.size() < 5) return drawn;
+    }
+    return drawn;
+}
+
+} // namespace prism

@@ -1,0 +1,40 @@
+#pragma once
+#include "core/base/curve.h"
+#include "core/base/progress.h"
+#include "core/base/result.h"
+#include "core/drawing/drawing.h"
+
+namespace prism {
+
+/// A line, arc or circle seen in a scan, for a person to accept.
+struct TracedLine {
+    Curve shape; ///< sheet coordinates
+    LineRole role = LineRole::outline;
+    double width = 0; ///< of the ink, sheet units
+    double off = 0;   ///< how far the ink is from the shape (root mean square), sheet units
+};
+
+struct Traced {
+    std::vector<TracedLine> lines;
+    int lettering = 0;      ///< pieces set aside as texts and arrow heads
+    int specks = 0;         ///< as too small to be anything
+    double line_width = 0;  ///< of most of the ink, sheet units
+};
+
+/// Looks for lines, arcs and circles in a picture as it is placed. Dashes in a row become one line with the
+/// role that their pattern tells; where two widths of line are drawn, the thin ones are dimension lines (ISO
+/// 128-2). Error: cancelled.
+Result<Traced> trace(const Picture& picture, Progress& progress);
+
+/// Directions of the level and upright lines of a scan, from the lines found in it; empty with fewer than
+/// three of them or when they disagree.
+void measureAskew(ScanPixels& scan, Progress& progress);
+
+/// The middle of the ink near a place of the sheet, to a fraction of a pixel; none when there is no line
+/// within reach (sheet units).
+std::optional<Vec2> inkNear(const Picture& picture, Vec2 at, double reach);
+
+/// A line, arc or circle drawn by hand, moved onto the ink that it follows; as it was where it follows none.
+Curve alongInk(const Picture& picture, const Curve& drawn);
+
+} // namespace prism
