@@ -138,7 +138,7 @@ class Paper:
             for x in range(self.w):
                 shade = 232 - 18 * math.exp(-((x - self.w * 0.5) / 90) ** 2)
                 v = shade - self.ink[y * self.w + x] / 255 * (shade - 58) + rng.gauss(0, grain)
-                row.append(min(255, max(0, int(v + 0.5))) & 0xFC)
+                row.append(min(255, max(0, int(v + 0.5))) & 0xF8)
             rows.append(bytes(row))
 
         def chunk(name, data):
@@ -178,7 +178,7 @@ def main():
                 for a, b in zip(dash, dash[1:]):
                     paper.stroke(at(a), at(b), PENS.get(layer, 0.25) * px)
     with open(sys.argv[2], "wb") as f:
-        f.write(paper.png(dpi, 5, random.Random(1911)))
+        f.write(paper.png(dpi, 3, random.Random(1911)))
     # Where known corners lie, for whoever wants to calibrate it.
     for p in ((box.extmin.x, box.extmin.y), (box.extmax.x, box.extmin.y), (box.extmin.x, box.extmax.y)):
         print("%g,%g at pixel %.2f,%.2f" % (*p, *at(p)))

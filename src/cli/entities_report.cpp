@@ -41,20 +41,22 @@ Json entitiesReport(const Model& m) {
     const Drawing &read = *m.source, &now = *m.drawing;
     const bool turned = !(m.sheet.to_file(Vec2{0, 0}) == Vec2{0, 0});
     Json entities = Json::array(), texts = Json::array();
-    for (const Entity& e : read.entities) {
+    for (const Entity& e : now.entities) { // those that were added stand behind those of the file
+        const bool added = e.id >= static_cast<int>(read.entities.size());
+        const std::vector<Curve> curves = added ? e.curves : read.entities[e.id].curves;
         Json j{{"id", e.id},
                {"type", e.type},
                {"handle", e.handle},
                {"block_path", e.block_path},
-               {"layer", read.layers[e.layer].name},
+               {"layer", now.layers[e.layer].name},
                {"line_type", e.line_type},
                {"color", e.color},
                {"role", nameOf(m.sheet.entity_roles[e.id])},
                {"in_use", static_cast<bool>(m.sheet.in_use[e.id])},
-               {"curves", curvesJson(e.curves, {})}};
+               {"curves", curvesJson(curves, added ? m.sheet.to_file : Affine2{})}};
+        if (added) j["added"] = true;
         if (e.point) j["point"] = point(*e.point);
-        if (!turned && e.curves != now.entities[e.id].curves)
-            j["repaired"] = curvesJson(now.entities[e.id].curves, m.sheet.to_file);
+        if (!turned && e.curves != curves) j["repaired"] = curvesJson(e.curves, m.sheet.to_file);
         entities.push_back(std::move(j));
     }
     for (const SheetText& t : read.texts)

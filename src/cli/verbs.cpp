@@ -70,9 +70,9 @@ Result<ReadingChoices> readingFor(const Request& q) {
         if (is == std::string::npos || is == 0 ||
             std::sscanf(s.c_str() + is + 1, "%lf,%lf,%lf,%lf", &a.x, &a.y, &b.x, &b.y) != 4 || a.x == b.x ||
             a.y == b.y)
-            return failure(ErrorCode::usage,
-                           fmt::format("--cut {}: a name and two corners are needed, as front=100,200,900,700",
-                                       s));
+            return failure(
+                ErrorCode::usage,
+                fmt::format("--cut {}: a name and two corners are needed, as front=100,200,900,700", s));
         Box2 box;
         box.add(a), box.add(b);
         r.picture.cuts.push_back({s.substr(0, is), box.lo, box.hi});
@@ -96,7 +96,8 @@ Result<void> acceptTraced(Document& d) {
     const auto seen = traceAll(*d.model().drawing, g_quiet);
     if (!seen) return tl::make_unexpected(seen.error());
     std::vector<TracedLine> lines;
-    for (const TracedPicture& p : *seen) lines.insert(lines.end(), p.traced.lines.begin(), p.traced.lines.end());
+    for (const TracedPicture& p : *seen)
+        lines.insert(lines.end(), p.traced.lines.begin(), p.traced.lines.end());
     return d.apply("Lines found in the scan", withAccepted(d.model(), d.choices(), lines), g_quiet);
 }
 

@@ -15,7 +15,8 @@ struct Request {
     std::optional<std::string> layout;
     int page = 1;
     bool page_as_picture = false, no_trace = false, keep_stretch = false;
-    std::vector<std::string> lengths, cuts; ///< of a scan: "X0,Y0,X1,Y1=LENGTH" and "NAME=X0,Y0,X1,Y1", pixels
+    std::vector<std::string> lengths,
+        cuts; ///< of a scan: "X0,Y0,X1,Y1=LENGTH" and "NAME=X0,Y0,X1,Y1", pixels
     std::string preset, keep_preset, after;
     int (*run)(const Request&) = nullptr;
 };

@@ -125,7 +125,7 @@ TEST_CASE("unreadable files give status 3 and a message that says what and where
     const std::pair<std::string, std::string> files[] = {
         {fileWith("empty.dxf", ""), "empty"},
         {fileWith("cut.dxf", whole.substr(0, whole.size() / 3)), "line"},
-        {fileWith("binary.dxf", std::string("\x89PNG\r\n\x1a\n\0\0", 10)), "picture"},
+        {fileWith("binary.dxf", std::string("\x89PNG\r\n\x1a\n\0\0", 10)), "PNG"},
         {fileWith("noise.dxf", noise), ""},
         {fileWith("words.dxf", "once upon a time\nthere was a file\n"), "line 1"},
         {temporary("missing.dxf"), "No such file"},
@@ -223,5 +223,52 @@ TEST_CASE("a hidden line drawn visible is told where all other lines agree on a 
         const Json report = run("check --json " + quoted(s.path)).json();
         for (const Json& f : report["findings"]) told += f["kind"] == "line_visibility_suspect";
         CHECK(told == (planted ? 1 : 0));
+    }
+}
+
+TEST_CASE("A scan goes through the batch door with its known lengths", "[cli][scan]") {
+    const std::string scan = std::string(PRISM_DEMO) + "/roller-bracket-scan.png";
+    // The border is 420 by 297 mm; its corners lie at these pixels.
+    const std::string lengths =
+        " --length 110.56,1899.43,2590.23,1842.59=420 --length 110.56,1899.43,70.77,128.41=297";
+    const Ran r = run("read " + scan + lengths + " --json");
+    REQUIRE(r.status == 0);
+    const Json j = Json::parse(r.out);
+    CHECK(j["format"] == "PNG");
+    CHECK(j["unit"]["used"] == "mm");
+    REQUIRE(j["pictures"].size() == 1);
+    const Json& p = j["pictures"][0];
+    CHECK(p["stretch"].get<double>() == Approx(1 / 1.01).epsilon(5e-4));
+    CHECK(p["corrected"] == true);
+    CHECK(p["askew_degrees"][0].get<double>() == Approx(1.313).margin(0.01));
+    CHECK(p["lengths"][0]["said"] == 420.0);
+    CHECK(p["lengths"][0]["found"].get<double>() == Approx(420).margin(0.1));
+
+    const Ran v = run("views " + scan + lengths + " --json");
+    REQUIRE(v.status == 0);
+    std::map<std::string, std::vector<double>> size;
+    const Json views = v.json()["views"];
+    for (const Json& view : views) size[view["role"]] = view["size"].get<std::vector<double>>();
+    // As the part was drawn: 120 by 60 by 82 mm. Nothing that can be read in the scan tells the angle, so the
+    // view above may be taken for either.
+    const std::string above = size.contains("top") ? "top" : "bottom";
+    CHECK(size.at("front").at(0) == Approx(120).margin(0.1));
+    CHECK(size.at("front").at(1) == Approx(82).margin(0.1));
+    CHECK(size.at(above).at(0) == Approx(120).margin(0.1));
+    CHECK(size.at(above).at(1) == Approx(60).margin(0.1));
+
+    const Ran bare = run("read " + scan + " --no-trace --json");
+    REQUIRE(bare.status == 0);
+    CHECK(Json::parse(bare.out)["layers"][0]["entities"] == 0);
+}
+
+TEST_CASE("Lengths and cuts that make no sense are wrong usage", "[cli][scan]") {
+    const std::string scan = std::string(PRISM_DEMO) + "/roller-bracket-scan.png";
+    for (const char* bad :
+         {" --length 1,2,3=40", " --length 1,2,3,4=", " --length 1,2,3,4=-7", " --length 5,5,5,5=10",
+          " --cut =1,2,3,4", " --cut front=1,2,3", " --cut front"}) {
+        const Ran r = run("read " + scan + bad);
+        CHECK(r.status == 2);
+        CHECK_FALSE(r.err.empty());
     }
 }

@@ -186,14 +186,9 @@ TEST_CASE("a line that leaves a viewport is cut at its window") {
     CHECK(pointAt(d.entities[1].curves[0], 0.5).x == Approx(15));
 }
 
-TEST_CASE("closed formats and pictures are known by their first bytes, with what to ask for instead") {
-    for (const auto& [bytes, word] : {std::pair<std::string, const char*>{"AC1027\0\0", "DXF"},
-                                      {"\x89PNG\r\n\x1a\n", "picture"},
-                                      {"\xFF\xD8\xFF\xE0", "JPEG"},
-                                      {std::string("II*\0", 4), "TIFF"}}) {
-        const auto d = readDrawing(bytes, quiet);
-        REQUIRE_FALSE(d);
-        CHECK(d.error().code == ErrorCode::unreadable);
-        CHECK(d.error().message.find(word) != std::string::npos);
-    }
+TEST_CASE("a closed format is known by its first bytes, with what to ask for instead") {
+    const auto d = readDrawing(std::string("AC1027\0\0", 8), quiet);
+    REQUIRE_FALSE(d);
+    CHECK(d.error().code == ErrorCode::unreadable);
+    CHECK(d.error().message.find("DXF") != std::string::npos);
 }

@@ -16,14 +16,15 @@ SheetPlace::SheetPlace(Desk desk, QWidget* parent) : Place(desk, parent) {
     presets_ = new PresetBar(desk, this);
     actions()->addWidget(presets_);
     pages_ = {new LayersPage(desk, this), new RepairsPage(desk, this), new LeftOutPage(desk, this),
-              new UnitPage(desk, this), new MarkPage(desk, this), new PicturePage(desk, this)};
+              new UnitPage(desk, this),   new MarkPage(desk, this),    new PicturePage(desk, this)};
     auto* row = new QHBoxLayout;
     row->setSpacing(14);
     auto* names = new QVBoxLayout;
     names->setSpacing(4);
     stack_ = new QStackedWidget(this);
     auto* group = new QButtonGroup(this);
-    const char* const buttonNames[] = {"layersPage", "repairsPage", "leftOutPage", "unitPage", "markPage", "picturePage"};
+    const char* const buttonNames[] = {"layersPage", "repairsPage", "leftOutPage",
+                                       "unitPage",   "markPage",    "picturePage"};
     for (size_t i = 0; i < pages_.size(); ++i) {
         auto* b = new QPushButton(pages_[i]->label(), this);
         b->setObjectName(buttonNames[i]);

@@ -44,7 +44,8 @@ void ScanBackdrop::measurePaper(const ScanPixels& s) {
     const size_t few = s.grey.size() / 300;
     const bool light = pictures_[0].light_on_dark;
     ink_ = light ? 255 : 0;
-    for (size_t sum = 0; ink_ != paper_ && (sum += count[static_cast<size_t>(ink_)]) < few;) ink_ += light ? -1 : 1;
+    for (size_t sum = 0; ink_ != paper_ && (sum += count[static_cast<size_t>(ink_)]) < few;)
+        ink_ += light ? -1 : 1;
     if (ink_ == paper_) ink_ = light ? 255 : 0;
 }
 
@@ -65,8 +66,8 @@ void ScanBackdrop::paintPicture(QPainter& p, const Picture& picture, double pixe
     if (!covered.overlaps(visible)) return;
     int level = 0, w = scan_->width, h = scan_->height;
     const std::uint8_t* from = scan_->grey.data();
-    for (double fine = pixelsPerUnit * picture.pixel; fine <= 0.5 && level < static_cast<int>(smaller_.size());
-         fine *= 2) {
+    for (double fine = pixelsPerUnit * picture.pixel;
+         fine <= 0.5 && level < static_cast<int>(smaller_.size()); fine *= 2) {
         const Level& l = smaller_[level++];
         w = l.width, h = l.height, from = l.grey.data();
     }
@@ -94,7 +95,8 @@ void ScanBackdrop::paintPicture(QPainter& p, const Picture& picture, double pixe
         const std::uint8_t* row = from + static_cast<size_t>(y) * w;
         for (int x = x0; x < x1; ++x) *out++ = tone[row[x]];
     }
-    const Affine2 m = picture.to_sheet * Affine2::scale(shrink, shrink) * Affine2::shift({double(x0), double(y0)});
+    const Affine2 m =
+        picture.to_sheet * Affine2::scale(shrink, shrink) * Affine2::shift({double(x0), double(y0)});
     p.save();
     QPainterPath clip;
     clip.addPolygon(frame);

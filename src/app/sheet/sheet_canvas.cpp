@@ -238,7 +238,13 @@ void SheetCanvas::setProposed(std::vector<Proposed> lines) {
     update();
 }
 
-void SheetCanvas::setBackdrop(double strength) {
+void SheetCanvas::setBackdrop(const std::vector<Picture>& pictures) {
+    backdrop_.rebuild(pictures);
+    film_.pixels = {};
+    update();
+}
+
+void SheetCanvas::setBackdropStrength(double strength) {
     backdrop_.setStrength(strength);
     film_.pixels = {};
     update();
@@ -288,8 +294,7 @@ void SheetCanvas::mouseMoveEvent(QMouseEvent* e) {
     }
     const bool boxes =
         picking_ == Picking::lines || picking_ == Picking::box || picking_ == Picking::proposed;
-    if (press_ && boxes &&
-        (!rubber_.isNull() || QLineF(*press_, e->position()).length() > kDrag)) {
+    if (press_ && boxes && (!rubber_.isNull() || QLineF(*press_, e->position()).length() > kDrag)) {
         rubber_ = QRectF(*press_, e->position()).normalized();
         if (picking_ == Picking::lines && e->modifiers() & Qt::AltModifier) lasso_ << e->position();
         return update();
@@ -305,8 +310,7 @@ void SheetCanvas::mouseReleaseEvent(QMouseEvent* e) {
     if (!rubber_.isNull()) {
         const QRectF box = std::exchange(rubber_, {});
         const QPolygonF lasso = std::exchange(lasso_, {});
-        if (picking_ == Picking::box)
-            emit boxDrawn({toSheet(box.bottomLeft()), toSheet(box.topRight())});
+        if (picking_ == Picking::box) emit boxDrawn({toSheet(box.bottomLeft()), toSheet(box.topRight())});
         if (picking_ == Picking::proposed) pickProposed(box);
         if (picking_ != Picking::lines) return update();
         const bool crossing = e->modifiers() & Qt::ShiftModifier, more = e->modifiers() & Qt::ControlModifier;
@@ -333,12 +337,14 @@ void SheetCanvas::mouseReleaseEvent(QMouseEvent* e) {
     } else if (picking_ == Picking::axis) {
         if (hover_axis_) emit axisPicked(hover_axis_->ref, hover_axis_->upright);
     } else if (picking_ == Picking::proposed) {
-        pickProposed(QRectF(e->position(), QSizeF()));
+        pickProposed(QRectF(e->position(), QSizeF(0, 0)));
     } else if (picking_ != Picking::box)
         chooseAt(e->position(), add);
 }
 
 void SheetCanvas::mouseDoubleClickEvent(QMouseEvent* e) {
+    if (picking_ == Picking::place || picking_ == Picking::proposed)
+        press_ = e->position(); // the same once more
     if (!session_.hasSheet() || picking_ != Picking::lines) return;
     if (const int d = picture_.dimensionAt(toSheet(e->position()), kReach / scale_); d >= 0)
         emit dimensionActivated(d);
@@ -376,6 +382,9 @@ void SheetCanvas::keyPressEvent(QKeyEvent* e) {
     case Qt::Key_Down:
         centre_.y -= step;
         break;
+    case Qt::Key_Return:
+    case Qt::Key_Enter:
+        return picking_ == Picking::place ? emit placesDone() : QWidget::keyPressEvent(e);
     case Qt::Key_Plus:
     case Qt::Key_Equal:
         return zoomAt(rect().center(), 1.25);

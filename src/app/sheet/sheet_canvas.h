@@ -49,7 +49,9 @@ class SheetCanvas : public QWidget {
     };
     void setProposed(std::vector<Proposed> lines);
     /// How strongly scans show under the lines, 0 to 1.
-    void setBackdrop(double strength);
+    void setBackdropStrength(double strength);
+    /// Shows other scans than those of the sheet, until the sheet changes.
+    void setBackdrop(const std::vector<Picture>& pictures);
     void fit();
     /// Whether fitting shows the whole sheet or the views with their dimensions. A canvas that nobody has
     /// moved follows at once.
@@ -71,6 +73,7 @@ class SheetCanvas : public QWidget {
     void boxDrawn(prism::Box2 box);
     void proposedPicked(const std::vector<int>& lines);
     void dimensionActivated(int dimension);
+    void placesDone(); ///< no further place is wanted
     void pickingLeft();
     void pointedAt(const QString& words);
 

@@ -183,7 +183,8 @@ void SheetCanvas::paintFilm() {
 
 void SheetCanvas::drawFilm(QPainter& p) {
     constexpr size_t kHeavy = 3000; ///< lines from which painting anew takes longer than a hand should feel
-    const bool moving = rest_.isActive() && (picture_.lines().size() > kHeavy || !backdrop_.empty()) && !film_.pixels.isNull();
+    const bool moving = rest_.isActive() && (picture_.lines().size() > kHeavy || !backdrop_.empty()) &&
+                        !film_.pixels.isNull();
     if (!filmFits() && !moving) paintFilm();
     if (filmFits()) return p.drawPixmap(0, 0, film_.pixels);
     const double grown = scale_ / film_.scale;

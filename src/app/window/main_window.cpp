@@ -104,8 +104,8 @@ QWidget* MainWindow::makeHead() {
     row->setSpacing(6);
     title_ = new QLabel(head);
     title_->setObjectName("lead");
-    open_ =
-        headButton("openFile", tr("Open a drawing…"), tr("A DXF, SVG or PDF drawing, a scan, or a project (Ctrl+O)"));
+    open_ = headButton("openFile", tr("Open a drawing…"),
+                       tr("A DXF, SVG or PDF drawing, a scan, or a project (Ctrl+O)"));
     save_ = headButton("saveFile", tr("Save"), tr("Save the project (Ctrl+S)"));
     reread_ = headButton("rereadFile", tr("Re-read…"),
                          tr("Read a revised drawing under the same choices and carry the work over"));
@@ -307,16 +307,18 @@ void MainWindow::tell(const QString& what, const QString& why) {
 
 void MainWindow::askOpen() {
     if (!mayLeave()) return;
-    const QString f =
-        askFile(this, QFileDialog::AcceptOpen, tr("Open a drawing or a project"), QString(),
-                tr("Drawings and projects (*.dxf *.DXF *.svg *.pdf *.png *.jpg *.jpeg *.tif *.tiff *.uprism);;All files (*)"), {});
+    const QString f = askFile(this, QFileDialog::AcceptOpen, tr("Open a drawing or a project"), QString(),
+                              tr("Drawings and projects (*.dxf *.DXF *.svg *.pdf *.png *.jpg *.jpeg *.tif "
+                                 "*.tiff *.uprism);;All files (*)"),
+                              {});
     if (!f.isEmpty()) open(f);
 }
 
 void MainWindow::askReread() {
     if (!session_.hasSheet()) return;
-    const QString f = askFile(this, QFileDialog::AcceptOpen, tr("Read a revised drawing"), QString(),
-                              tr("Drawings (*.dxf *.DXF *.svg *.pdf *.png *.jpg *.jpeg *.tif *.tiff);;All files (*)"), {});
+    const QString f =
+        askFile(this, QFileDialog::AcceptOpen, tr("Read a revised drawing"), QString(),
+                tr("Drawings (*.dxf *.DXF *.svg *.pdf *.png *.jpg *.jpeg *.tif *.tiff);;All files (*)"), {});
     if (!f.isEmpty()) session_.reread(f);
 }
 

@@ -12,4 +12,11 @@ Tolerances Tolerances::forSheet(double size, double reach) {
     return t;
 }
 
+Tolerances Tolerances::forTracing(double pixel) const {
+    Tolerances t = *this;
+    t.same_model = std::max(t.same_model, 0.25 * pixel);
+    t.proof = std::max(t.proof, 0.75 * pixel);
+    return t;
+}
+
 } // namespace prism

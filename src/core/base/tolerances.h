@@ -15,6 +15,8 @@ struct Tolerances {
     /// origin: far-away sheets lose digits, so the smallest difference that means anything grows with the
     /// distance.
     static Tolerances forSheet(double size, double reach);
+    /// The same for lines traced over a scan, which are known to a fraction of a pixel (sheet units).
+    Tolerances forTracing(double pixel) const;
 };
 
 } // namespace prism

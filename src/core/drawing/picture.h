@@ -35,10 +35,10 @@ struct ScanPixels {
 struct Picture {
     std::string name;
     std::shared_ptr<const ScanPixels> scan;
-    Box2 region;              ///< the part shown, scan coordinates
+    Box2 region; ///< the part shown, scan coordinates
     bool light_on_dark = false;
-    Affine2 to_sheet;         ///< scan coordinates to sheet units
-    double pixel = 1;         ///< sheet units a pixel, mean of both axes
+    Affine2 to_sheet; ///< scan coordinates to sheet units
+    double pixel = 1; ///< sheet units a pixel, mean of both axes
 
     /// The four corners of the region on the sheet, in order round it.
     std::vector<Vec2> corners() const {

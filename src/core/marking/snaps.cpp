@@ -84,8 +84,8 @@ void offerFrom(const Near& n, Vec2 from, double tol, Best& best) {
 } // namespace
 
 const char* nameOf(Snap s) {
-    constexpr std::array names{"free",     "end",     "middle",        "centre",
-                               "crossing", "tangent", "perpendicular", "on the line", "on the ink"};
+    constexpr std::array names{"free",    "end",           "middle",      "centre",    "crossing",
+                               "tangent", "perpendicular", "on the line", "on the ink"};
     return names[static_cast<size_t>(s)];
 }
 

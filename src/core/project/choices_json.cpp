@@ -139,7 +139,7 @@ ViewChoices viewsFrom(const Json& j) {
     return v;
 }
 
-constexpr std::array kAlong{"level", "upright", "aligned"};
+constexpr std::array kAlong{"aligned", "level", "upright"};
 
 Json pictureJson(const PictureChoices& p) {
     Json j = Json::object();

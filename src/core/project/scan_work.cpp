@@ -5,8 +5,8 @@
 namespace prism {
 namespace {
 
-/// Maps that stretch one way by less than this keep a circle a circle: what was traced on a scan that proves to
-/// be stretched was round on paper.
+/// Maps that stretch one way by less than this keep a circle a circle: what was traced on a scan that proves
+/// to be stretched was round on paper.
 constexpr double kNearlyEven = 0.08;
 
 double unevenness(const Affine2& m) {
@@ -71,8 +71,10 @@ Choices withAccepted(const Model& m, const Choices& c, const std::vector<TracedL
     Choices r = c;
     int next = std::atoi(freshName(r.marks).c_str() + 1);
     for (const TracedLine& l : lines)
-        r.marks.lines.push_back({MarkedLine::Kind::add, "+" + std::to_string(next++),
-                                 {transformed(l.shape, m.sheet.to_file)}, l.role});
+        r.marks.lines.push_back({MarkedLine::Kind::add,
+                                 "+" + std::to_string(next++),
+                                 {transformed(l.shape, m.sheet.to_file)},
+                                 l.role});
     return r;
 }
 

@@ -149,8 +149,8 @@ Result<Drawing> readPdf(std::string_view bytes, const ReadingChoices& choices, P
     }
     const int pages = poppler_document_get_n_pages(doc.get());
     if (choices.page < 1 || choices.page > pages)
-        return failure(ErrorCode::usage, fmt::format("the file has {} pages; page {} was asked for", pages,
-                                                     choices.page));
+        return failure(ErrorCode::usage,
+                       fmt::format("the file has {} pages; page {} was asked for", pages, choices.page));
     const Page page(poppler_document_get_page(doc.get(), choices.page - 1));
     if (!page) return failure(ErrorCode::unreadable, fmt::format("PDF: page {} is damaged", choices.page));
     double width = 0, height = 0;
@@ -164,8 +164,7 @@ Result<Drawing> readPdf(std::string_view bytes, const ReadingChoices& choices, P
         if (!scan) return tl::make_unexpected(scan.error());
         const int texts = static_cast<int>(d->texts.size());
         *d = sheetOf(std::move(*scan), choices.picture, progress);
-        if (texts > 0)
-            d->not_read.push_back({"text", texts, "stands on a page that is read as a picture"});
+        if (texts > 0) d->not_read.push_back({"text", texts, "stands on a page that is read as a picture"});
     }
     d->format = "PDF";
     const Released<char, g_free> version(poppler_document_get_pdf_version_string(doc.get()));

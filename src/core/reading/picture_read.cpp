@@ -16,13 +16,19 @@ constexpr size_t kBite = 1 << 20; ///< bytes decoded between two looks at whethe
 /// What the loader tells before it decodes.
 struct Announced {
     int width = 0, height = 0;
+    int rows = 0; ///< decoded so far
     bool tooLarge() const { return double(width) * height > kMostPixels; }
 };
 
 void announced(GdkPixbufLoader* loader, int width, int height, gpointer out) {
     auto* a = static_cast<Announced*>(out);
-    *a = {width, height};
+    *a = {width, height, 0};
     if (a->tooLarge()) gdk_pixbuf_loader_set_size(loader, 1, 1);
+}
+
+void decodedTo(GdkPixbufLoader*, int, int y, int, int height, gpointer out) {
+    auto* a = static_cast<Announced*>(out);
+    a->rows = std::max(a->rows, y + height);
 }
 
 double resolution(GdkPixbuf* p, const char* key) {
@@ -52,11 +58,12 @@ Result<ScanPixels> decoded(std::string_view bytes, const std::string& format, Pr
     const Released<GdkPixbufLoader, g_object_unref> loader(gdk_pixbuf_loader_new());
     Announced size;
     g_signal_connect(loader.get(), "size-prepared", G_CALLBACK(announced), &size);
+    g_signal_connect(loader.get(), "area-updated", G_CALLBACK(decodedTo), &size);
     bool good = true;
     for (size_t at = 0; good && at < bytes.size() && !size.tooLarge() && !progress.cancelled(); at += kBite) {
         const std::string_view bite = bytes.substr(at, kBite);
-        good = gdk_pixbuf_loader_write(loader.get(), reinterpret_cast<const guchar*>(bite.data()), bite.size(),
-                                       &error);
+        good = gdk_pixbuf_loader_write(loader.get(), reinterpret_cast<const guchar*>(bite.data()),
+                                       bite.size(), &error);
         progress.report(0.4 * double(at) / double(bytes.size()), "Decoding the picture");
     }
     // The loader must be closed in any case; only the first trouble is told.
@@ -65,12 +72,16 @@ Result<ScanPixels> decoded(std::string_view bytes, const std::string& format, Pr
     g_clear_error(&error);
     if (progress.cancelled()) return failure(ErrorCode::cancelled, "reading was cancelled");
     if (size.tooLarge())
-        return failure(ErrorCode::unreadable,
-                       fmt::format("{} of {} × {} pixels: pictures of more than {:.0f} million pixels are not "
-                                   "read. ScanPixels at a lower resolution, or cut the sheet in parts",
-                                   format, size.width, size.height, kMostPixels / 1e6));
+        return failure(
+            ErrorCode::unreadable,
+            fmt::format("{} of {} × {} pixels: pictures of more than {:.0f} million pixels are not "
+                        "read. ScanPixels at a lower resolution, or cut the sheet in parts",
+                        format, size.width, size.height, kMostPixels / 1e6));
     GdkPixbuf* whole = good ? gdk_pixbuf_loader_get_pixbuf(loader.get()) : nullptr;
     if (!whole) return failure(ErrorCode::unreadable, fmt::format("{}: {}", format, why));
+    if (size.rows < size.height)
+        return failure(ErrorCode::unreadable, fmt::format("{}: the file ends after {} of {} rows of pixels",
+                                                          format, size.rows, size.height));
     const Released<GdkPixbuf, g_object_unref> upright(gdk_pixbuf_apply_embedded_orientation(whole));
     ScanPixels s;
     s.width = gdk_pixbuf_get_width(upright.get()), s.height = gdk_pixbuf_get_height(upright.get());
@@ -104,10 +115,8 @@ bool mostlyDark(const ScanPixels& s) {
 } // namespace
 
 std::string pictureFormat(std::string_view b) {
-    const std::pair<const char*, std::string_view> known[] = {{"PNG", "\x89PNG\r\n"},
-                                                              {"JPEG", "\xFF\xD8\xFF"},
-                                                              {"TIFF", {"II*\0", 4}},
-                                                              {"TIFF", {"MM\0*", 4}}};
+    const std::pair<const char*, std::string_view> known[] = {
+        {"PNG", "\x89PNG\r\n"}, {"JPEG", "\xFF\xD8\xFF"}, {"TIFF", {"II*\0", 4}}, {"TIFF", {"MM\0*", 4}}};
     for (const auto& [name, signature] : known)
         if (b.starts_with(signature)) return name;
     return {};

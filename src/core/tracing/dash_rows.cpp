@@ -1,14 +1,17 @@
 #include "core/tracing/dash_rows.h"
 
+#include "core/base/crossings.h"
 #include "core/base/simpler_curve.h"
+#include "core/tracing/fits.h"
 
 namespace prism {
 namespace {
 
 constexpr double kLongestGap = 12; ///< in widths of the ink
-constexpr double kTurn = 0.45;     ///< radians between a dash and the gap that follows it
+constexpr double kLongestDash = 40;
+constexpr double kTurn = 0.45; ///< radians between a dash and the gap that follows it
 
-struct FreeEnd {
+struct DashEnd {
     int piece;
     bool at_start;
     Vec2 at, out;
@@ -25,13 +28,16 @@ class Rows {
         for (int i = 0; i < static_cast<int>(t.pieces.size()); ++i) {
             const Curve& c = t.pieces[i].shape;
             if (isClosed(c, 1e-9)) continue;
-            if (t.pieces[i].from < 0) ends_.push_back({i, true, startOf(c), -tangentAt(c, 0)});
-            if (t.pieces[i].to < 0) ends_.push_back({i, false, endOf(c), tangentAt(c, 1)});
+            // A dash may end on a line that it crosses.
+            const bool dash = lengthOf(c) < kLongestDash * t.pieces[i].width;
+            if (t.pieces[i].from < 0 || dash) ends_.push_back({i, true, startOf(c), -tangentAt(c, 0)});
+            if (t.pieces[i].to < 0 || dash) ends_.push_back({i, false, endOf(c), tangentAt(c, 1)});
         }
         link();
     }
 
     std::vector<LineRole> join() {
+        std::vector<std::pair<int, double>> hidden;
         std::vector<bool> gone(t_.pieces.size(), false), seen(t_.pieces.size(), false);
         for (int i = 0; i < static_cast<int>(t_.pieces.size()); ++i) {
             if (seen[i]) continue;
@@ -39,10 +45,13 @@ class Rows {
             for (int p : row.pieces) seen[p] = true;
             if (row.pieces.size() < 3) continue;
             const LineRole role = roleOf(row);
+            const double reach = lastGap(row);
             if (role == LineRole::unknown || !merge(row)) continue;
             for (size_t k = 1; k < row.pieces.size(); ++k) gone[row.pieces[k]] = true;
             roles_[row.pieces[0]] = role;
+            if (role == LineRole::hidden) hidden.emplace_back(row.pieces[0], reach);
         }
+        for (const auto& [piece, reach] : hidden) reachLines(piece, reach, gone);
         std::vector<TracePiece> left;
         std::vector<LineRole> roles;
         for (size_t i = 0; i < t_.pieces.size(); ++i)
@@ -72,10 +81,11 @@ class Rows {
         next_.assign(t_.pieces.size(), {-1, -1});
         for (int i = 0; i < n; ++i)
             if (best[i] >= 0 && best[best[i]] == i)
-                next_[ends_[i].piece][ends_[i].at_start ? 0 : 1] = ends_[best[i]].piece * 2 + !ends_[best[i]].at_start;
+                next_[ends_[i].piece][ends_[i].at_start ? 0 : 1] =
+                    ends_[best[i]].piece * 2 + !ends_[best[i]].at_start;
     }
 
-    double costOf(const FreeEnd& a, const FreeEnd& b) const {
+    double costOf(const DashEnd& a, const DashEnd& b) const {
         constexpr double never = std::numeric_limits<double>::infinity();
         if (a.piece == b.piece) return never;
         const double wide = std::max(t_.pieces[a.piece].width, t_.pieces[b.piece].width);
@@ -116,7 +126,8 @@ class Rows {
         std::vector<double> gaps, lengths;
         for (size_t k = 0; k + 1 < r.pieces.size(); ++k)
             gaps.push_back(distance(end(r, k, true), end(r, k + 1, false)));
-        for (size_t k = 0; k < r.pieces.size(); ++k) lengths.push_back(lengthOf(t_.pieces[r.pieces[k]].shape));
+        for (size_t k = 0; k < r.pieces.size(); ++k)
+            lengths.push_back(lengthOf(t_.pieces[r.pieces[k]].shape));
         const auto [least, most] = std::ranges::minmax_element(gaps);
         if (*most > 1.8 * *least + 3 * pixel_) return LineRole::unknown;
         // First and last are cut off anywhere.
@@ -134,6 +145,38 @@ class Rows {
         for (size_t k = 1; k + 2 < lengths.size(); ++k)
             if ((lengths[k] > split) && (lengths[k + 1] > split)) return LineRole::unknown;
         return LineRole::centre;
+    }
+
+    /// How far from its end a row may stop short of the line it runs up to: a gap and part of a dash that ran
+    /// into that line's ink.
+    double lastGap(const Row& r) const {
+        double gap = 0, dash = 0;
+        for (size_t k = 0; k + 1 < r.pieces.size(); ++k)
+            gap = std::max(gap, distance(end(r, k, true), end(r, k + 1, false)));
+        for (int p : r.pieces) dash = std::max(dash, lengthOf(t_.pieces[p].shape));
+        return 1.1 * gap + std::min(0.5 * dash, gap);
+    }
+
+    /// Hidden lines that stop short of a line by no more than a gap of the pattern reach it.
+    void reachLines(int piece, double reach, const std::vector<bool>& gone) {
+        auto* s = std::get_if<Segment>(&t_.pieces[piece].shape);
+        if (!s) return;
+        for (bool at_start : {true, false}) {
+            if ((at_start ? t_.pieces[piece].from : t_.pieces[piece].to) >= 0) continue;
+            Vec2& tip = at_start ? s->a : s->b;
+            const Vec2 out = normalized(at_start ? s->a - s->b : s->b - s->a);
+            const Segment ahead{tip - out * (0.5 * pixel_), tip + out * reach};
+            const Box2 box = boxOf(ahead).grown(pixel_);
+            std::optional<Vec2> nearest;
+            for (int i = 0; i < static_cast<int>(t_.pieces.size()); ++i) {
+                const TracePiece& p = t_.pieces[i];
+                if (i == piece || gone[i] || lengthOf(p.shape) < 2 * reach || !box.overlaps(boxOf(p.shape)))
+                    continue;
+                for (Vec2 x : crossings(ahead, p.shape, 1e-9))
+                    if (!nearest || distance(x, tip) < distance(*nearest, tip)) nearest = x;
+            }
+            if (nearest) tip = *nearest;
+        }
     }
 
     bool merge(const Row& r) {
@@ -169,8 +212,14 @@ class Rows {
         TracePiece& p = t_.pieces[r.pieces.front()];
         const TracePiece& q = t_.pieces[r.pieces.back()];
         const int from = r.backward.front() ? p.to : p.from, to = r.backward.back() ? q.from : q.to;
-        for (size_t k = 1; k < r.pieces.size(); ++k)
-            for (int j : t_.pieces[r.pieces[k]].passes) p.passes.push_back(j);
+        for (size_t k = 0; k < r.pieces.size(); ++k) {
+            const TracePiece& s = t_.pieces[r.pieces[k]];
+            if (k > 0)
+                for (int j : s.passes) p.passes.push_back(j);
+            const int first = r.backward[k] ? s.to : s.from, last = r.backward[k] ? s.from : s.to;
+            if (k > 0 && first >= 0) p.passes.push_back(first);
+            if (k + 1 < r.pieces.size() && last >= 0) p.passes.push_back(last);
+        }
         p.from = ring ? -1 : from, p.to = ring ? -1 : to;
         if (arc)
             p.shape = *arc;
@@ -184,8 +233,9 @@ class Rows {
     TracePieces& t_;
     double pixel_;
     std::vector<LineRole> roles_;
-    std::vector<FreeEnd> ends_;
-    std::vector<std::array<int, 2>> next_; ///< by piece, beyond its start and its end: piece * 2 + (by its end)
+    std::vector<DashEnd> ends_;
+    std::vector<std::array<int, 2>>
+        next_; ///< by piece, beyond its start and its end: piece * 2 + (by its end)
 };
 
 } // namespace

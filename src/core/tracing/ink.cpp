@@ -115,8 +115,8 @@ cv::Mat1b thinned(cv::Mat1b ink, Progress& progress) {
             const auto on = [&](int dx, int dy) { return m(p.y + dy, p.x + dx) != 0; };
             const bool p2 = on(0, -1), p3 = on(1, -1), p4 = on(1, 0), p5 = on(1, 1), p6 = on(0, 1),
                        p7 = on(-1, 1), p8 = on(-1, 0), p9 = on(-1, -1);
-            const int c = (!p2 && (p3 || p4)) + (!p4 && (p5 || p6)) + (!p6 && (p7 || p8)) +
-                          (!p8 && (p9 || p2));
+            const int c =
+                (!p2 && (p3 || p4)) + (!p4 && (p5 || p6)) + (!p6 && (p7 || p8)) + (!p8 && (p9 || p2));
             const int n1 = (p9 || p2) + (p3 || p4) + (p5 || p6) + (p7 || p8);
             const int n2 = (p2 || p3) + (p4 || p5) + (p6 || p7) + (p8 || p9);
             const int n = std::min(n1, n2);

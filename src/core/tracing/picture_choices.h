@@ -5,7 +5,7 @@ namespace prism {
 
 /// A length that is known, between two places of a scan.
 struct KnownLength {
-    enum class Along { level, upright, aligned }; ///< what of the way from place to place it is
+    enum class Along { aligned, level, upright }; ///< what of the way from place to place it is
     Vec2 a, b;                                    ///< scan coordinates
     double mm = 0;
     Along along = Along::aligned;

@@ -2,50 +2,10 @@
 
 #include "core/base/groups.h"
 #include "core/base/simpler_curve.h"
-
-#include <Eigen/Dense>
+#include "core/tracing/fits.h"
 
 namespace prism {
 namespace {
-
-struct Fit {
-    Curve shape;
-    double rms = 0, most = 0;
-};
-
-double away(const Segment& s, Vec2 p) {
-    return std::abs(cross(normalized(s.b - s.a), p - s.a));
-}
-
-Fit measured(Curve shape, const std::vector<Vec2>& points) {
-    Fit f{shape, 0, 0};
-    for (Vec2 p : points) {
-        const double d = std::holds_alternative<Segment>(shape)
-                             ? away(std::get<Segment>(shape), p)
-                             : std::abs(distance(p, std::get<Arc>(shape).centre) - std::get<Arc>(shape).radius);
-        f.rms += d * d, f.most = std::max(f.most, d);
-    }
-    f.rms = std::sqrt(f.rms / std::max<double>(1, static_cast<double>(points.size())));
-    return f;
-}
-
-Fit asLine(const std::vector<Vec2>& points) {
-    return measured(fitLine(points), points);
-}
-
-std::optional<Fit> asArc(const std::vector<Vec2>& points, bool closed) {
-    if (points.size() < 8) return std::nullopt;
-    const auto c = fitCircleByDistance(points);
-    if (!c) return std::nullopt;
-    const auto arc = arcOn(*c, points, std::numeric_limits<double>::infinity(), closed);
-    if (!arc || std::abs(arc->sweep) > 2 * kPi + 0.2 || arc->sweep == 0) return std::nullopt;
-    return measured(*arc, points);
-}
-
-/// How far the middle of an arc is from its chord: one that hardly bows is a line.
-double bow(const Arc& a) {
-    return a.radius * (1 - std::cos(std::min(std::abs(a.sweep), kPi) / 2));
-}
 
 class Cutter {
   public:
@@ -58,7 +18,7 @@ class Cutter {
     void cut(int component) {
         const int n = static_cast<int>(at_.size());
         if (stroke_.closed) {
-            if (const auto f = asArc(at_, true); f && f->most < 1.6 * pixel_ + tolerance()) {
+            if (const auto f = arcFit(at_, true); f && f->most < 1.6 * pixel_ + tolerance()) {
                 add(0, n - 1, f->shape, -1, -1, component, at_);
                 return;
             }
@@ -76,7 +36,7 @@ class Cutter {
             const bool last = i == ends.back();
             const int next = last ? (stroke_.closed ? first : stroke_.to) : addJoint(at_[corners[i]]);
             const std::vector<Vec2> inner = within(corners[from], corners[i]);
-            const Curve shape = best[i].second ? asArc(inner, false)->shape : asLine(inner).shape;
+            const Curve shape = best[i].second ? arcFit(inner, false)->shape : lineFit(inner).shape;
             add(corners[from], corners[i], shape, joint, next, component, inner);
             from = i, joint = next;
         }
@@ -95,7 +55,8 @@ class Cutter {
         int best = 0;
         double most = -1;
         for (int i = 0; i < n; ++i) {
-            const Vec2 a = normalized(at_[i] - at_[(i - k + n) % n]), b = normalized(at_[(i + k) % n] - at_[i]);
+            const Vec2 a = normalized(at_[i] - at_[(i - k + n) % n]),
+                       b = normalized(at_[(i + k) % n] - at_[i]);
             if (const double turn = std::abs(cross(a, b)) + (dot(a, b) < 0 ? 1 : 0); turn > most)
                 most = turn, best = i;
         }
@@ -128,8 +89,8 @@ class Cutter {
         return keep;
     }
 
-    /// The sure points of a part, without those at its ends, where ink of two pieces runs together; all points
-    /// when that leaves too few.
+    /// The sure points of a part, without those at its ends, where ink of two pieces runs together; all
+    /// points when that leaves too few.
     std::vector<Vec2> within(int a, int b) const {
         std::vector<Vec2> r;
         const int trim = std::min(static_cast<int>(0.7 * stroke_.width + 1), (b - a) / 5);
@@ -148,10 +109,11 @@ class Cutter {
         for (int i = 0; i + 1 < n; ++i)
             for (int j = i + 1, misses = 0; j < n && misses < 6; ++j) {
                 const std::vector<Vec2> inner = within(corners[i], corners[j]);
-                const Fit line = asLine(inner);
-                const auto arc = j > i + 1 ? asArc(inner, false) : std::nullopt;
+                const Fit line = lineFit(inner);
+                const auto arc = j > i + 1 ? arcFit(inner, false) : std::nullopt;
                 const bool straight = j == i + 1 || line.most < tolerance();
-                const bool round = arc && arc->most < tolerance() && bow(std::get<Arc>(arc->shape)) > tolerance();
+                const bool round =
+                    arc && arc->most < tolerance() && bowOf(std::get<Arc>(arc->shape)) > tolerance();
                 if (!straight && !round) {
                     ++misses;
                     continue;
@@ -179,7 +141,7 @@ class Cutter {
             if (const auto whole = arcOn({c.centre, c.radius}, all, 1e30, false)) c = *whole;
         }
         p.points = std::move(points);
-        p.rms = measured(shape, p.points).rms;
+        p.rms = fitOf(shape, p.points).rms;
         p.shape = shape, p.from = from, p.to = to, p.component = component;
         p.width = stroke_.width * pixel_;
         out_.pieces.push_back(std::move(p));
@@ -228,18 +190,6 @@ class Joiner {
         return p.to == joint ? tangentAt(p.shape, 1) : -tangentAt(p.shape, 0);
     }
 
-    std::optional<Fit> fit(const std::vector<Vec2>& points, bool closed, bool two_lines) const {
-        const double tol = 1.1 * pixel_;
-        const Fit line = asLine(points);
-        if (!closed && line.most < tol) return line;
-        // Two long lines that meet at a small angle are a bend, not an arc.
-        const auto arc = asArc(points, closed);
-        if (arc && arc->most < tol && bow(std::get<Arc>(arc->shape)) > tol &&
-            !(two_lines && arc->rms > 0.3 * pixel_))
-            return arc;
-        return std::nullopt;
-    }
-
     bool joinAt(int joint) {
         const std::vector<int> here = ends_[joint];
         double best = std::numeric_limits<double>::infinity();
@@ -249,8 +199,8 @@ class Joiner {
             for (size_t b = a + 1; b < here.size(); ++b) {
                 const TracePiece &p = t_.pieces[here[a]], &q = t_.pieces[here[b]];
                 if (here[a] == here[b]) continue;
-                const bool lines = std::holds_alternative<Segment>(p.shape) &&
-                                   std::holds_alternative<Segment>(q.shape);
+                const bool lines =
+                    std::holds_alternative<Segment>(p.shape) && std::holds_alternative<Segment>(q.shape);
                 // They must go straight on; short pieces have no sure direction.
                 const double turn = dot(directionAt(p, joint), -directionAt(q, joint));
                 const double shortest = std::min(lengthOf(p.shape), lengthOf(q.shape));
@@ -258,7 +208,7 @@ class Joiner {
                 if (std::max(p.width, q.width) > 1.9 * std::min(p.width, q.width)) continue;
                 std::vector<Vec2> both = towards(p, joint), more = towards(q, joint);
                 both.insert(both.end(), more.rbegin(), more.rend());
-                const auto f = fit(both, false, lines);
+                const auto f = fitJoined(both, false, lines, pixel_);
                 if (f && f->rms < best) best = f->rms, one = here[a], other = here[b], shape = *f;
             }
         if (one < 0) return closeAt(joint);
@@ -274,7 +224,7 @@ class Joiner {
         const Vec2 a = p.to == joint ? startOf(p.shape) : endOf(p.shape),
                    b = q.to == joint ? startOf(q.shape) : endOf(q.shape);
         r.points = std::move(both);
-        r.shape = between(shape.shape, a, r.points, b);
+        r.shape = alongShape(shape.shape, a, r.points, b);
         r.width = (p.width * l + q.width * k) / (l + k);
         r.rms = shape.rms, r.component = p.component;
         r.passes = p.passes;
@@ -286,26 +236,12 @@ class Joiner {
         return true;
     }
 
-    /// The shape from a to b, which lie near its ends.
-    static Curve between(const Curve& shape, Vec2 a, const std::vector<Vec2>& points, Vec2 b) {
-        if (const auto* s = std::get_if<Segment>(&shape)) {
-            const Vec2 u = normalized(s->b - s->a);
-            return Segment{s->a + u * dot(a - s->a, u), s->a + u * dot(b - s->a, u)};
-        }
-        const Arc& c = std::get<Arc>(shape);
-        std::vector<Vec2> all{a};
-        all.insert(all.end(), points.begin(), points.end());
-        all.push_back(b);
-        const auto whole = arcOn({c.centre, c.radius}, all, 1e30, false);
-        return whole ? Curve(*whole) : shape;
-    }
-
     /// An arc that comes back to where it began is a circle.
     bool closeAt(int joint) {
         for (int i : ends_[joint]) {
             TracePiece& p = t_.pieces[i];
             if (p.from != joint || p.to != joint || !std::holds_alternative<Arc>(p.shape)) continue;
-            const auto f = fit(p.points, true, false);
+            const auto f = fitJoined(p.points, true, false, pixel_);
             if (!f || std::abs(std::get<Arc>(p.shape).sweep) < 1.7 * kPi) continue;
             unhang(i);
             TracePiece& r = t_.pieces[i];
@@ -327,47 +263,6 @@ class Joiner {
 };
 
 } // namespace
-
-Segment fitLine(const std::vector<Vec2>& points) {
-    Vec2 mean;
-    for (Vec2 p : points) mean = mean + p * (1.0 / static_cast<double>(points.size()));
-    double xx = 0, xy = 0, yy = 0;
-    for (Vec2 p : points) {
-        const Vec2 d = p - mean;
-        xx += d.x * d.x, xy += d.x * d.y, yy += d.y * d.y;
-    }
-    Vec2 u = direction(0.5 * std::atan2(2 * xy, xx - yy));
-    if (dot(points.back() - points.front(), u) < 0) u = -u;
-    double lo = 0, hi = 0;
-    for (Vec2 p : points) lo = std::min(lo, dot(p - mean, u)), hi = std::max(hi, dot(p - mean, u));
-    return {mean + u * lo, mean + u * hi};
-}
-
-std::optional<Circle> fitCircleByDistance(const std::vector<Vec2>& points) {
-    auto c = fitCircle(points);
-    if (!c) return c;
-    Box2 b;
-    for (Vec2 p : points) b.add(p);
-    if (c->radius > 50 * b.diagonal()) return std::nullopt;
-    for (int round = 0; round < 12; ++round) {
-        Eigen::Matrix3d normal = Eigen::Matrix3d::Zero();
-        Eigen::Vector3d right = Eigen::Vector3d::Zero();
-        for (Vec2 p : points) {
-            const Vec2 d = p - c->centre;
-            const double l = length(d);
-            if (l == 0) continue;
-            const Eigen::Vector3d g(-d.x / l, -d.y / l, -1);
-            normal += g * g.transpose();
-            right -= g * (l - c->radius);
-        }
-        const Eigen::Vector3d step = normal.ldlt().solve(right);
-        if (!step.allFinite()) return std::nullopt;
-        c->centre = c->centre + Vec2{step[0], step[1]}, c->radius += step[2];
-        if (step.norm() < 1e-9 * c->radius) break;
-    }
-    if (!(c->radius > 0) || c->radius > 50 * b.diagonal()) return std::nullopt;
-    return c;
-}
 
 TracePieces piecesOf(const Strokes& strokes, const Affine2& to_sheet, double pixel, Progress& progress) {
     TracePieces t;

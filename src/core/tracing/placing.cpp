@@ -146,7 +146,11 @@ std::vector<Picture> placed(std::shared_ptr<const ScanPixels> scan, const std::s
         const Vec2 middle = region.centre();
         const Vec2 stands =
             ((Affine2::shift(-b.lo) * Affine2::scale(whole.mm_x, whole.mm_y) * straight)(middle)) * apart;
-        return Picture{called, scan, region, light, Affine2::shift(stands - sized(middle)) * sized,
+        return Picture{called,
+                       scan,
+                       region,
+                       light,
+                       Affine2::shift(stands - sized(middle)) * sized,
                        std::sqrt(c.mm_x * c.mm_y)};
     };
     if (choices.cuts.empty()) return {picture(name, all, whole, 1)};

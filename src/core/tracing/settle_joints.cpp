@@ -26,6 +26,7 @@ class Settler {
     }
     void settle() {
         for (TracePiece& p : t_.pieces) layStraight(p);
+        alignLevels(&Vec2::x), alignLevels(&Vec2::y);
         for (int i = 0; i < static_cast<int>(t_.pieces.size()); ++i) rollOn(i);
         for (int j = 0; j < static_cast<int>(ends_.size()); ++j) meetAt(j);
     }
@@ -43,6 +44,38 @@ class Settler {
         const Vec2 d = s->b - s->a, m = (s->a + s->b) * 0.5;
         if (std::abs(d.y) < pixel_ && std::abs(d.y) < 0.012 * std::abs(d.x)) s->a.y = s->b.y = m.y;
         if (std::abs(d.x) < pixel_ && std::abs(d.x) < 0.012 * std::abs(d.y)) s->a.x = s->b.x = m.x;
+    }
+
+    /// Level lines at nearly one height are at one height, and so are the centres of circles there; likewise
+    /// upright ones side by side. Views in line with each other then agree.
+    void alignLevels(double Vec2::*axis) {
+        struct Level {
+            double at, weight;
+            Curve* shape;
+        };
+        std::vector<Level> levels;
+        for (TracePiece& p : t_.pieces) {
+            if (auto* s = std::get_if<Segment>(&p.shape); s && s->a.*axis == s->b.*axis)
+                levels.push_back({s->a.*axis, lengthOf(p.shape), &p.shape});
+            else if (auto* a = std::get_if<Arc>(&p.shape); a && std::abs(a->sweep) > 1)
+                levels.push_back({a->centre.*axis, std::abs(a->sweep) * a->radius / 4, &p.shape});
+        }
+        std::ranges::sort(levels, {}, &Level::at);
+        for (size_t i = 0; i < levels.size();) {
+            size_t j = i + 1;
+            while (j < levels.size() && levels[j].at - levels[j - 1].at < 0.35 * pixel_ &&
+                   levels[j].at - levels[i].at < 0.8 * pixel_)
+                ++j;
+            double sum = 0, weight = 0;
+            for (size_t k = i; k < j; ++k) sum += levels[k].at * levels[k].weight, weight += levels[k].weight;
+            for (size_t k = i; k < j; ++k) {
+                if (auto* s = std::get_if<Segment>(levels[k].shape))
+                    s->a.*axis = s->b.*axis = sum / weight;
+                else
+                    std::get<Arc>(*levels[k].shape).centre.*axis = sum / weight;
+            }
+            i = j;
+        }
     }
 
     /// The line that an arc runs into tangentially at one of its ends; -1 for none.
@@ -76,7 +109,8 @@ class Settler {
                 rest[k] = d * side - now.radius;
             }
             const Eigen::MatrixXd square = jacobian * jacobian.transpose();
-            const Eigen::Vector3d step = -jacobian.transpose() * square.completeOrthogonalDecomposition().solve(rest);
+            const Eigen::Vector3d step =
+                -jacobian.transpose() * square.completeOrthogonalDecomposition().solve(rest);
             now.centre = now.centre + Vec2{step[0], step[1]}, now.radius += step[2];
         }
         const double moved = distance(now.centre, a->centre) + std::abs(now.radius - a->radius);
@@ -85,7 +119,10 @@ class Settler {
 
     void setEnd(const End& e, Vec2 p) {
         if (auto* s = std::get_if<Segment>(&shape(e.piece))) {
-            (e.at_start ? s->a : s->b) = p;
+            // A long line keeps its direction; what then misses by a fraction of a pixel is for the repairs.
+            const Vec2 d = s->b - s->a;
+            const bool lies = length(d) > 12 * pixel_;
+            (e.at_start ? s->a : s->b) = lies ? s->a + d * (dot(p - s->a, d) / dot(d, d)) : p;
             return;
         }
         Arc& a = std::get<Arc>(shape(e.piece));

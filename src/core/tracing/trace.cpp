@@ -2,6 +2,7 @@
 
 #include "core/base/simpler_curve.h"
 #include "core/tracing/dash_rows.h"
+#include "core/tracing/fits.h"
 #include "core/tracing/pieces.h"
 
 #include <fmt/format.h>
@@ -61,7 +62,8 @@ double thinUpTo(const std::vector<TracedLine>& lines) {
         w.emplace_back(l.width, k), all += k;
     }
     std::ranges::sort(w);
-    // The split that leaves the least spread on both sides (Otsu 1979), if the sides differ as line groups do.
+    // The split that leaves the least spread on both sides (Otsu 1979), if the sides differ as line groups
+    // do.
     double best = 0, split = 0, low = 0, high = 0;
     double sum = 0, moment = 0, whole = 0;
     for (const auto& [x, k] : w) whole += x * k;
@@ -80,7 +82,7 @@ constexpr int kAskewSize = 3000;
 struct Directions {
     std::vector<std::pair<double, double>> by_length; ///< radians, pixels
 
-    /// Mean of those near the median; empty when fewer than three agree.
+    /// Mean of those near the median, and how many these are; empty when there are fewer than two.
     std::optional<double> agreed(int& count) const {
         auto v = by_length;
         std::ranges::sort(v);
@@ -94,7 +96,7 @@ struct Directions {
         count = 0;
         for (const auto& [angle, l] : v)
             if (std::abs(angle - median) < 0.006) sum += angle * l * l, weight += l * l, ++count;
-        return count >= 3 ? std::optional(sum / weight) : std::nullopt;
+        return count >= 2 ? std::optional(sum / weight) : std::nullopt;
     }
 };
 
@@ -112,6 +114,8 @@ Result<Traced> trace(const Picture& picture, Progress& progress) {
     progress.report(0.6, "Fitting lines and arcs");
     const double pixel = picture.pixel;
     TracePieces t = piecesOf(strokes, picture.to_sheet, pixel, progress);
+    const Affine2 back = picture.to_sheet.inverse();
+    bridgeCrowded(t, pixel, [&](Vec2 p) { return dark.at(back(p)) > 0.4F * dark.full; });
     const std::vector<LineRole> roles = joinDashRows(t, pixel);
     if (progress.cancelled()) return failure(ErrorCode::cancelled, "looking for lines was cancelled");
     r.line_width = strokes.width * pixel;
@@ -162,7 +166,8 @@ void measureAskew(ScanPixels& scan, Progress& progress) {
         if (std::abs(lean) < most) upright.by_length.emplace_back(lean, lengthOf(p.shape));
     }
     const auto l = level.agreed(scan.level_lines), u = upright.agreed(scan.upright_lines);
-    if (l || u) scan.askew = Straightening{l.value_or(u.value_or(0)), u.value_or(l.value_or(0))};
+    if ((l && u) || scan.level_lines >= 3 || scan.upright_lines >= 3)
+        scan.askew = Straightening{l.value_or(u.value_or(0)), u.value_or(l.value_or(0))};
 }
 
 std::optional<Vec2> inkNear(const Picture& picture, Vec2 at, double reach) {
@@ -186,7 +191,9 @@ std::optional<Vec2> inkNear(const Picture& picture, Vec2 at, double reach) {
         }
     if (best.x < 0 || s(best) < std::max(0.12F, 3 * d.noise)) return std::nullopt;
     // Ridge by the Hessian (Steger 1998): the middle is where the slope across the line vanishes.
-    auto v = [&](int dx, int dy) { return double(s(std::clamp(best.y + dy, 0, s.rows - 1), std::clamp(best.x + dx, 0, s.cols - 1))); };
+    auto v = [&](int dx, int dy) {
+        return double(s(std::clamp(best.y + dy, 0, s.rows - 1), std::clamp(best.x + dx, 0, s.cols - 1)));
+    };
     const double gxx = v(1, 0) - 2 * v(0, 0) + v(-1, 0), gyy = v(0, 1) - 2 * v(0, 0) + v(0, -1),
                  gxy = (v(1, 1) - v(-1, 1) - v(1, -1) + v(-1, -1)) / 4;
     const double turn = 0.5 * std::atan2(2 * gxy, gxx - gyy);

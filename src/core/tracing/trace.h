@@ -16,9 +16,9 @@ struct TracedLine {
 
 struct Traced {
     std::vector<TracedLine> lines;
-    int lettering = 0;      ///< pieces set aside as texts and arrow heads
-    int specks = 0;         ///< as too small to be anything
-    double line_width = 0;  ///< of most of the ink, sheet units
+    int lettering = 0;     ///< pieces set aside as texts and arrow heads
+    int specks = 0;        ///< as too small to be anything
+    double line_width = 0; ///< of most of the ink, sheet units
 };
 
 /// Looks for lines, arcs and circles in a picture as it is placed. Dashes in a row become one line with the
@@ -26,8 +26,8 @@ struct Traced {
 /// 128-2). Error: cancelled.
 Result<Traced> trace(const Picture& picture, Progress& progress);
 
-/// Directions of the level and upright lines of a scan, from the lines found in it; empty with fewer than
-/// three of them or when they disagree.
+/// Directions of the level and upright lines of a scan, from the lines found in it; empty when there are not
+/// two of each or three of either that agree.
 void measureAskew(ScanPixels& scan, Progress& progress);
 
 /// The middle of the ink near a place of the sheet, to a fraction of a pixel; none when there is no line

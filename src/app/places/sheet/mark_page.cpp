@@ -42,6 +42,7 @@ MarkPage::MarkPage(Desk desk, QWidget* parent) : Page(desk, parent), tool_(desk.
     group(tr("Draw"), {toolButton("markLine", tr("Line"), tr("From place to place"), K::line),
                        toolButton("markArc", tr("Arc"), tr("Through three places"), K::arc),
                        toolButton("markCircle", tr("Circle"), tr("Centre and a place on it"), K::circle),
+                       toolButton("markCurve", tr("Curve"), tr("Through any number of places"), K::curve),
                        new QLabel(tr("as"), this), role_});
     group(tr("Change"), {toolButton("markTrim", tr("Trim"), tr("Cut out a part between crossings"), K::trim),
                          toolButton("markExtend", tr("Extend"), tr("Up to the next line"), K::extend),
@@ -110,6 +111,9 @@ MarkPage::MarkPage(Desk desk, QWidget* parent) : Page(desk, parent), tool_(desk.
     });
     connect(&desk_.sheet, &SheetCanvas::placeHovered, this, [this](Vec2 at) {
         if (here_) desk_.sheet.setGhost(tool_.ghost(at));
+    });
+    connect(&desk_.sheet, &SheetCanvas::placesDone, this, [this] {
+        if (here_) tool_.endCurve();
     });
     connect(&desk_.sheet, &SheetCanvas::pickingLeft, this, [this] {
         if (here_) start(MarkTool::Kind::none);

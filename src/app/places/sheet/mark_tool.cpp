@@ -1,6 +1,9 @@
 #include "app/places/sheet/mark_tool.h"
 
 #include "core/marking/reshape.h"
+#include "core/marking/snaps.h"
+#include "core/tracing/placing.h"
+#include "core/tracing/trace.h"
 
 namespace prism::app {
 namespace {
@@ -16,6 +19,9 @@ QStringList stepsOf(MarkTool::Kind k) {
                 MarkTool::tr("Pick where it ends")};
     case K::circle:
         return {MarkTool::tr("Pick the centre of the circle"), MarkTool::tr("Pick a place on the circle")};
+    case K::curve:
+        return {MarkTool::tr("Pick where the curve starts"),
+                MarkTool::tr("Pick places along it; Enter, or the last place again, ends it")};
     case K::trim:
         return {MarkTool::tr("Click the part of a line that is too much")};
     case K::extend:
@@ -82,7 +88,8 @@ bool MarkTool::wantsPlace() const {
 
 QString MarkTool::hint() const {
     const QStringList steps = stepsOf(kind_);
-    const int n = static_cast<int>(picks_.size());
+    const int n = kind_ == Kind::curve ? std::min<int>(1, static_cast<int>(picks_.size()))
+                                       : static_cast<int>(picks_.size());
     return n < steps.size() ? steps[n] + tr(" (Esc leaves)") : QString();
 }
 
@@ -97,6 +104,13 @@ std::vector<Curve> MarkTool::ghost(Vec2 at) const {
     if (kind_ == Kind::arc && picks_.size() == 2) {
         const auto arc = arcThrough(a, picks_[1].at, at);
         return arc ? std::vector<Curve>{*arc} : std::vector<Curve>{};
+    }
+    if (kind_ == Kind::curve) {
+        std::vector<Vec2> through;
+        for (const Pick& p : picks_) through.push_back(p.at);
+        if (distance(at, through.back()) > 0) through.push_back(at);
+        if (through.size() < 2) return {};
+        return {through.size() > 2 ? Curve(splineThrough(through)) : Curve(Segment{through[0], through[1]})};
     }
     if (kind_ == Kind::move) {
         std::vector<Curve> r;
@@ -118,13 +132,42 @@ void MarkTool::pick(Vec2 at, int entity) {
     if (kind_ == Kind::none) return;
     if (!wantsPlace() && entity < 0) return emit refused(tr("No line lies there"));
     if (!picks_.empty() && wantsPlace() && kind_ != Kind::offset && distance(at, picks_.back().at) == 0)
-        return;
+        return kind_ == Kind::curve ? endCurve() : void();
     picks_.push_back({at, entity});
-    if (static_cast<int>(picks_.size()) == wanted()) {
+    if (kind_ != Kind::curve && static_cast<int>(picks_.size()) == wanted()) {
         finish();
         picks_.clear();
     }
     emit stepped();
+}
+
+void MarkTool::endCurve() {
+    if (kind_ != Kind::curve || picks_.empty()) return;
+    std::vector<Vec2> through;
+    for (const Pick& p : picks_) through.push_back(p.at);
+    picks_.clear();
+    if (through.size() < 3)
+        emit refused(tr("A curve needs three places at least"));
+    else
+        add(tr("Curve added"), splineThrough(through));
+    emit stepped();
+}
+
+/// On a scan a line goes where its ink runs; an end that was put on another line's end stays there.
+Curve MarkTool::ontoInk(const Curve& c) const {
+    const std::vector<Picture>& pictures = model().drawing->pictures;
+    const int picture = pictureAt(pictures, pointAt(c, 0.5));
+    if (picture < 0) return c;
+    Curve on = alongInk(pictures[picture], c);
+    if (auto* s = std::get_if<Segment>(&on)) {
+        const Segment& drawn = std::get<Segment>(c);
+        for (auto [now, put] : {std::pair{&s->a, drawn.a}, std::pair{&s->b, drawn.b}}) {
+            const Snap k =
+                snapNear(*model().drawing, model().sheet.in_use, put, 1e-6 * pictures[picture].pixel).kind;
+            if (k != Snap::none && k != Snap::on_line) *now = put;
+        }
+    }
+    return on;
 }
 
 void MarkTool::finish() {
@@ -166,7 +209,7 @@ void MarkTool::finish() {
 }
 
 void MarkTool::add(const QString& label, const Curve& c) {
-    const Curve inFile = transformed(c, model().sheet.to_file);
+    const Curve inFile = transformed(ontoInk(c), model().sheet.to_file);
     session_.change(label, [inFile, role = role_](Choices& choices) {
         choices.marks.lines.push_back({MarkedLine::Kind::add, freshName(choices.marks), {inFile}, role});
     });

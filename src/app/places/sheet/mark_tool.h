@@ -13,6 +13,7 @@ class MarkTool : public QObject {
         line,
         arc,
         circle,
+        curve, ///< through any number of places
         trim,
         extend,
         corner,
@@ -32,6 +33,8 @@ class MarkTool : public QObject {
     /// Whether the next pick is a place with snaps (or a line where it is).
     bool wantsPlace() const;
     void pick(Vec2 at, int entity);
+    /// Ends a curve at the last place picked.
+    void endCurve();
     /// What the tool would draw with the pointer here.
     std::vector<Curve> ghost(Vec2 at) const;
     /// Place from which the next one is seen, for tangents and feet.
@@ -52,6 +55,7 @@ class MarkTool : public QObject {
     };
     void finish();
     void add(const QString& label, const Curve& c);
+    Curve ontoInk(const Curve& c) const;
     void reshape(const QString& label, std::vector<std::pair<int, std::vector<Curve>>> lines);
     void trim(const Pick& p);
     void extend(const Pick& p);

@@ -94,7 +94,8 @@ QWidget* PicturePage::makeLie() {
     connect(light_, &QCheckBox::clicked, this, [this](bool on) {
         change(tr("Light lines on dark"), [on](PictureChoices& p) { p.light_on_dark = on; });
     });
-    connect(strength_, &QSlider::valueChanged, this, [this](int v) { desk_.sheet.setBackdrop(v / 100.0); });
+    connect(strength_, &QSlider::valueChanged, this,
+            [this](int v) { desk_.sheet.setBackdropStrength(v / 100.0); });
     return w;
 }
 
@@ -108,14 +109,13 @@ QWidget* PicturePage::makeLengths() {
     add_length_ = button("addLength", tr("Add"), tr("Size the scan by this length"));
     no_length_ = button("dropLength", tr("Remove"), tr("The chosen length no longer counts"));
     v->addLayout(rowOf({two_places_, length_, add_length_, no_length_}));
-    picked_ = quietLabel();
-    v->addWidget(picked_);
-    lengths_ = new RowTable("knownLengths", {tr("True, mm"), tr("Along"), tr("Found, mm"), tr("Off, mm"), tr("Expected")},
+    told_ = quietLabel();
+    v->addWidget(told_);
+    lengths_ = new RowTable("knownLengths",
+                            {tr("True, mm"), tr("Along"), tr("Found, mm"), tr("Off, mm"), tr("Expected")},
                             {70, 64, 76, 62, 66}, this);
     lengths_->setEmptyText(tr("The resolution in the file gives the size of the paper."));
     v->addWidget(lengths_, 1);
-    fit_ = quietLabel();
-    v->addWidget(fit_);
     stretch_ = new QCheckBox(tr("Give each axis its own scale when they differ"), this);
     stretch_->setObjectName("correctStretch");
     v->addWidget(stretch_);
@@ -126,7 +126,8 @@ QWidget* PicturePage::makeLengths() {
     connect(no_length_, &QPushButton::clicked, this, [this] {
         const int row = lengths_->currentRow();
         if (row < 0) return;
-        change(tr("Known length removed"), [row](PictureChoices& p) { p.lengths.erase(p.lengths.begin() + row); });
+        change(tr("Known length removed"),
+               [row](PictureChoices& p) { p.lengths.erase(p.lengths.begin() + row); });
     });
     connect(stretch_, &QCheckBox::clicked, this, [this](bool on) {
         change(tr("Stretch of the scan"), [on](PictureChoices& p) { p.correct_stretch = on; });
@@ -139,8 +140,8 @@ QWidget* PicturePage::makeCuts() {
     cut_name_ = new QComboBox(this);
     cut_name_->setObjectName("cutName");
     cut_name_->setEditable(true);
-    cut_name_->addItems({tr("front"), tr("top"), tr("right"), tr("left"), tr("bottom"), tr("rear"), tr("section"),
-                         tr("detail")});
+    cut_name_->addItems({tr("front"), tr("top"), tr("right"), tr("left"), tr("bottom"), tr("rear"),
+                         tr("section"), tr("detail")});
     cut_ = button("cutOut", tr("Cut out…"), tr("Draw a box round a view; it can have a scale of its own"));
     no_cut_ = button("dropCut", tr("Remove"), tr("The chosen view is not cut out any more"));
     v->addLayout(rowOf({cut_name_, cut_, no_cut_}));
@@ -179,14 +180,33 @@ void PicturePage::start(Tool t) {
         desk_.sheet.setPicking(SheetCanvas::Picking::box);
     else
         trace_->usePicking();
+    showWhole(t == Tool::cut);
     desk_.sheet.setHint(place            ? tr("Pick the first place, on the ink (Esc leaves)")
                         : t == Tool::cut ? tr("Draw a box round the view (Esc leaves)")
                                          : QString());
     showLengths();
 }
 
+/// All of the scan as it would lie uncut, with the parts cut out of it so far, to cut out another.
+void PicturePage::showWhole(bool on) {
+    whole_.clear();
+    if (on) {
+        PictureChoices uncut = chosen();
+        uncut.cuts.clear();
+        whole_ = placed(model().drawing->pictures[0].scan, "", uncut);
+        std::vector<Curve> frames;
+        for (const PictureCut& c : chosen().cuts) {
+            const Picture part{c.name, nullptr, c.box(), false, whole_[0].to_sheet, 1};
+            const std::vector<Vec2> corner = part.corners();
+            for (size_t i = 0; i < 4; ++i) frames.push_back(Segment{corner[i], corner[(i + 1) % 4]});
+        }
+        desk_.sheet.setGhost(frames);
+    }
+    desk_.sheet.setBackdrop(on ? whole_ : model().drawing->pictures);
+}
+
 std::optional<Vec2> PicturePage::pixelAt(Vec2 sheet) const {
-    const auto& pictures = model().drawing->pictures;
+    const auto& pictures = whole_.empty() ? model().drawing->pictures : whole_;
     const int i = pictureAt(pictures, sheet);
     return i < 0 ? std::nullopt : std::optional(pictures[i].to_sheet.inverse()(sheet));
 }
@@ -216,11 +236,13 @@ void PicturePage::picked(Vec2 at) {
     const Straightening now = straighteningOf(*model().drawing->pictures[0].scan, chosen());
     if (std::abs(turned) > kPi / 8) {
         start(Tool::none);
-        return desk_.sheet.setHint(level ? tr("That line is nowhere near level") : tr("That line is nowhere near upright"));
+        return desk_.sheet.setHint(level ? tr("That line is nowhere near level")
+                                         : tr("That line is nowhere near upright"));
     }
     // A sheet is mostly just turned: the other axis follows, unless it was set apart.
     const double by = turned - (level ? now.level : now.upright);
-    const Straightening next = level ? Straightening{turned, now.upright + by} : Straightening{now.level + by, turned};
+    const Straightening next =
+        level ? Straightening{turned, now.upright + by} : Straightening{now.level + by, turned};
     start(Tool::none);
     change(level ? tr("A line made level") : tr("A line made upright"),
            [next](PictureChoices& p) { p.straighten = next; });
@@ -230,10 +252,11 @@ void PicturePage::addLength() {
     if (!ready()) return;
     NumberChoice typed;
     const auto r = takeTyped(typed, length_->text().toStdString(), 1);
-    if (picks_.size() < 2) return picked_->setText(tr("Pick two places on the scan first."));
+    if (picks_.size() < 2) return told_->setText(tr("Pick two places on the scan first."));
     if (!r || !typed.value || !(*typed.value > 0))
-        return picked_->setText(tr("A length greater than zero is needed, as 120, 12 cm or 4 3/4\""));
-    const KnownLength k = lengthBetween(*model().drawing->pictures[0].scan, chosen(), picks_[0], picks_[1], *typed.value);
+        return told_->setText(tr("A length greater than zero is needed, as 120, 12 cm or 4 3/4\""));
+    const KnownLength k =
+        lengthBetween(*model().drawing->pictures[0].scan, chosen(), picks_[0], picks_[1], *typed.value);
     length_->clear();
     start(Tool::none);
     change(tr("Known length"), [k](PictureChoices& p) { p.lengths.push_back(k); });
@@ -255,10 +278,11 @@ void PicturePage::showLengths() {
     const PictureChoices& c = chosen();
     const ScanPixels& scan = *model().drawing->pictures[0].scan;
     std::vector<std::vector<Cell>> rows(c.lengths.size());
-    const char* const along[] = {QT_TR_NOOP("level"), QT_TR_NOOP("upright"), QT_TR_NOOP("aligned")};
+    const char* const along[] = {QT_TR_NOOP("aligned"), QT_TR_NOOP("level"), QT_TR_NOOP("upright")};
     for (size_t i = 0; i < c.lengths.size(); ++i)
-        rows[i] = {Cell::number(QString::number(c.lengths[i].mm)), Cell::of(tr(along[static_cast<size_t>(c.lengths[i].along)])),
-                   Cell::number("–"), Cell::number("–"), Cell::number("–")};
+        rows[i] = {Cell::number(QString::number(c.lengths[i].mm)),
+                   Cell::of(tr(along[static_cast<size_t>(c.lengths[i].along)])), Cell::number("–"),
+                   Cell::number("–"), Cell::number("–")};
     Calibration worst = calibrate(scan, c, -1);
     for (int k = -1; k < static_cast<int>(c.cuts.size()); ++k) {
         const Calibration fit = calibrate(scan, c, k);
@@ -273,10 +297,6 @@ void PicturePage::showLengths() {
     no_length_->setEnabled(lengths_->currentRow() >= 0);
     const bool two = picks_.size() == 2;
     add_length_->setEnabled(two), length_->setEnabled(two);
-    picked_->setText(two ? tr("Picked: %1 pixels. Picking puts a scale taken from it off by about ±%2 %.")
-                               .arg(distance(picks_[0], picks_[1]), 0, 'f', 1)
-                               .arg(100 * kPickError * std::numbers::sqrt2 / distance(picks_[0], picks_[1]), 0, 'f', 3)
-                         : tr("The longest known length tells best; one on each axis tells a stretched scan."));
     QString fit;
     if (!worst.fits.empty()) fit = tr("Scale to ±%1 %").arg(100 * worst.relative_error, 0, 'f', 3);
     if (worst.stretch)
@@ -284,10 +304,17 @@ void PicturePage::showLengths() {
                    ? tr("; upright %1 % ± %2 % against level: the scan is stretched")
                          .arg(100 * (*worst.stretch - 1), 0, 'f', 2)
                          .arg(100 * worst.stretch_error, 0, 'f', 2)
-                   : tr("; both axes agree to %1 %").arg(100 * std::max(std::abs(*worst.stretch - 1), worst.stretch_error), 0, 'f', 2);
+                   : tr("; both axes agree to %1 %")
+                         .arg(100 * std::max(std::abs(*worst.stretch - 1), worst.stretch_error), 0, 'f', 2);
     else if (!worst.fits.empty())
         fit += tr("; a length on the other axis would tell whether the scan is stretched");
-    fit_->setText(fit);
+    if (two)
+        fit = tr("Picked: %1 pixels. Picking puts a scale taken from it off by about ±%2 %.")
+                  .arg(distance(picks_[0], picks_[1]), 0, 'f', 1)
+                  .arg(100 * kPickError * std::numbers::sqrt2 / distance(picks_[0], picks_[1]), 0, 'f', 3);
+    else if (fit.isEmpty())
+        fit = tr("The longest known length tells best; one on each axis tells a stretched scan.");
+    told_->setText(fit);
     stretch_->setChecked(c.correct_stretch);
     stretch_->setEnabled(worst.stretch.has_value());
 }
@@ -296,7 +323,8 @@ void PicturePage::refresh() {
     if (model().drawing->pictures.empty()) return;
     const ScanPixels& scan = *model().drawing->pictures[0].scan;
     const Straightening s = straighteningOf(scan, chosen());
-    lie_->setText(chosen().straighten ? tr("Turned back by %1 (level), %2 (upright), by hand.").arg(degrees(s.level), degrees(s.upright))
+    lie_->setText(chosen().straighten ? tr("Turned back by %1 (level), %2 (upright), by hand.")
+                                            .arg(degrees(s.level), degrees(s.upright))
                   : scan.askew ? tr("Turned back by %1 (level), %2 (upright), measured on %3 lines.")
                                      .arg(degrees(s.level), degrees(s.upright))
                                      .arg(scan.level_lines + scan.upright_lines)
@@ -307,8 +335,11 @@ void PicturePage::refresh() {
     std::vector<std::vector<Cell>> rows;
     for (const Picture& p : model().drawing->pictures)
         if (!chosen().cuts.empty())
-            rows.push_back({Cell::of(QString::fromStdString(p.name)), Cell::number(QString::number(p.pixel, 'f', 4)),
-                            Cell::number(QString("%1 × %2").arg(p.region.width() * p.pixel, 0, 'f', 0).arg(p.region.height() * p.pixel, 0, 'f', 0))});
+            rows.push_back({Cell::of(QString::fromStdString(p.name)),
+                            Cell::number(QString::number(p.pixel, 'f', 4)),
+                            Cell::number(QString("%1 × %2")
+                                             .arg(p.region.width() * p.pixel, 0, 'f', 0)
+                                             .arg(p.region.height() * p.pixel, 0, 'f', 0))});
     cuts_->setRows(std::move(rows));
     no_cut_->setEnabled(cuts_->currentRow() >= 0);
     trace_->refresh();
@@ -326,6 +357,7 @@ void PicturePage::leave() {
     trace_->leave();
     tool_ = Tool::none;
     picks_.clear();
+    if (ready()) showWhole(false);
     desk_.sheet.setPicking(SheetCanvas::Picking::lines);
     desk_.sheet.setHint({});
     desk_.sheet.setGhost({});

@@ -32,12 +32,14 @@ class PicturePage final : public Page {
     /// The scan's pixel under a place of the sheet.
     std::optional<Vec2> pixelAt(Vec2 sheet) const;
     void showLengths();
+    void showWhole(bool on);
 
     Tool tool_ = Tool::none;
     bool here_ = false;
-    std::vector<Vec2> picks_; ///< scan coordinates
-    Vec2 first_;              ///< the first pick on the sheet
-    QLabel *lie_, *picked_, *fit_;
+    std::vector<Vec2> picks_;    ///< scan coordinates
+    std::vector<Picture> whole_; ///< while a view is cut out: the uncut scan
+    Vec2 first_;                 ///< the first pick on the sheet
+    QLabel *lie_, *told_;
     QPushButton *as_measured_, *as_scanned_, *level_, *upright_, *two_places_, *add_length_, *no_length_,
         *cut_, *no_cut_;
     QCheckBox *light_, *stretch_;

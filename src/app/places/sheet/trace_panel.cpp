@@ -129,10 +129,11 @@ void TracePanel::show() {
     accept_->setText(all ? tr("Accept %1").arg(all) : tr("Accept"));
     accept_->setEnabled(all > 0);
     drop_->setEnabled(any());
-    told_->setText(any() ? tr("Click lines on the sheet, or draw a box, to take them or not. %1.")
-                               .arg(counted(lettering_, tr("stroke is lettering"), tr("strokes are lettering")))
-                         : tr("Straighten and calibrate first; cutting out the views leaves the frame and the "
-                              "title block aside."));
+    told_->setText(any()
+                       ? tr("Click lines on the sheet, or draw a box, to take them or not. %1.")
+                             .arg(counted(lettering_, tr("stroke is lettering"), tr("strokes are lettering")))
+                       : tr("Straighten and calibrate first; cutting out the views leaves the frame and the "
+                            "title block aside."));
     if (here_) desk_.sheet.setProposed(std::move(shown));
 }
 

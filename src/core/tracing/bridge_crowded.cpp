@@ -1,0 +1,127 @@
+#include "core/tracing/fits.h"
+#include "core/tracing/pieces.h"
+
+namespace prism {
+namespace {
+
+constexpr double kFarthest = 10; ///< widths of the ink between the ends that are joined
+constexpr double kLong = 4;      ///< widths that a piece is long at least, to tell where it goes
+
+struct Tip {
+    int piece;
+    bool at_start;
+    Vec2 at, out;
+};
+
+class Bridger {
+  public:
+    Bridger(TracePieces& t, double pixel, const std::function<bool(Vec2)>& inked)
+        : t_(t), pixel_(pixel), inked_(inked), gone_(t.pieces.size(), false) {}
+
+    void bridge() {
+        while (joinOne()) {
+        }
+        std::vector<TracePiece> left;
+        for (size_t i = 0; i < t_.pieces.size(); ++i)
+            if (!gone_[i]) left.push_back(std::move(t_.pieces[i]));
+        t_.pieces = std::move(left);
+    }
+
+  private:
+    std::vector<Tip> tips() const {
+        std::vector<Tip> r;
+        for (int i = 0; i < static_cast<int>(t_.pieces.size()); ++i) {
+            const TracePiece& p = t_.pieces[i];
+            if (gone_[i] || lengthOf(p.shape) < kLong * p.width) continue;
+            if (p.from >= 0) r.push_back({i, true, startOf(p.shape), -tangentAt(p.shape, 0)});
+            if (p.to >= 0) r.push_back({i, false, endOf(p.shape), tangentAt(p.shape, 1)});
+        }
+        std::ranges::sort(r, {}, [](const Tip& t) { return t.at.x; });
+        return r;
+    }
+
+    bool joinOne() {
+        const std::vector<Tip> all = tips();
+        bool any = false;
+        for (size_t a = 0; a < all.size(); ++a) {
+            const double reach = kFarthest * t_.pieces[all[a].piece].width;
+            for (size_t b = a + 1; b < all.size() && all[b].at.x - all[a].at.x < reach; ++b)
+                if (std::abs(all[b].at.y - all[a].at.y) < reach && !stale(all[a]) && !stale(all[b]) &&
+                    tryJoin(all[a], all[b]))
+                    any = true;
+        }
+        return any;
+    }
+
+    /// Changed by a joining since the tips were gathered.
+    bool stale(const Tip& t) const {
+        if (gone_[t.piece]) return true;
+        const Curve& c = t_.pieces[t.piece].shape;
+        return distance(t.at_start ? startOf(c) : endOf(c), t.at) > 1e-9;
+    }
+
+    bool tryJoin(const Tip& a, const Tip& b) {
+        const TracePiece &p = t_.pieces[a.piece], &q = t_.pieces[b.piece];
+        if (a.piece == b.piece || p.component != q.component) return false;
+        if (dot(a.out, b.out) > -0.7 || std::max(p.width, q.width) > 1.4 * std::min(p.width, q.width))
+            return false;
+        if (distance(a.at, b.at) > kFarthest * p.width) return false;
+        std::vector<Vec2> both = p.points, more = q.points;
+        if (a.at_start) std::ranges::reverse(both);
+        if (!b.at_start) std::ranges::reverse(more);
+        const size_t first = both.size();
+        both.insert(both.end(), more.begin(), more.end());
+        const bool lines =
+            std::holds_alternative<Segment>(p.shape) && std::holds_alternative<Segment>(q.shape);
+        const auto f = fitJoined(both, false, lines, pixel_);
+        if (!f) return false;
+        // There must be ink all the way from one to the other.
+        const Vec2 from = both[first - 1], to = both[first];
+        const Curve gap = alongShape(f->shape, from, {}, to);
+        for (double s = 0; s <= 1; s += 0.05)
+            if (!inked_(pointAt(gap, s))) return false;
+        TracePiece r;
+        r.from = a.at_start ? p.to : p.from, r.to = b.at_start ? q.to : q.from;
+        const Vec2 start = a.at_start ? endOf(p.shape) : startOf(p.shape),
+                   end = b.at_start ? endOf(q.shape) : startOf(q.shape);
+        r.points = std::move(both);
+        r.shape = alongShape(f->shape, start, r.points, end);
+        r.passes = p.passes;
+        r.passes.insert(r.passes.end(), q.passes.begin(), q.passes.end());
+        r.passes.push_back(a.at_start ? p.from : p.to);
+        if (const int j = b.at_start ? q.from : q.to; j != r.passes.back()) r.passes.push_back(j);
+        r.width = (p.width + q.width) / 2, r.rms = f->rms, r.component = p.component;
+        gone_[b.piece] = true;
+        t_.pieces[a.piece] = std::move(r);
+        dropCovered(a.piece);
+        return true;
+    }
+
+    /// Short pieces that lie on the joined one are its own ink.
+    void dropCovered(int by) {
+        const TracePiece& p = t_.pieces[by];
+        const Box2 near = boxOf(p.shape).grown(p.width);
+        for (int i = 0; i < static_cast<int>(t_.pieces.size()); ++i) {
+            const TracePiece& s = t_.pieces[i];
+            if (i == by || gone_[i] || s.component != p.component) continue;
+            if (lengthOf(s.shape) > kFarthest * p.width || !near.contains(boxOf(s.shape))) continue;
+            bool covered = true;
+            for (double t : {0.0, 0.25, 0.5, 0.75, 1.0})
+                covered = covered && distanceTo(p.shape, pointAt(s.shape, t)) < 0.6 * p.width + pixel_;
+            gone_[i] = covered;
+        }
+    }
+
+    TracePieces& t_;
+    double pixel_;
+    const std::function<bool(Vec2)>& inked_;
+    std::vector<bool> gone_;
+};
+
+} // namespace
+
+void bridgeCrowded(TracePieces& t, double pixel, const std::function<bool(Vec2)>& inked) {
+    Bridger(t, pixel, inked).bridge();
+}
+
+} // namespace prism
