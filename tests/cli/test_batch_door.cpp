@@ -257,6 +257,13 @@ TEST_CASE("A scan goes through the batch door with its known lengths", "[cli][sc
     CHECK(size.at(above).at(0) == Approx(120).margin(0.1));
     CHECK(size.at(above).at(1) == Approx(60).margin(0.1));
 
+    // Cut out and called by their names, the views tell the angle.
+    const Ran named =
+        run("views " + scan + lengths + " --cut front=330,850,1420,1680 --cut top=330,230,1420,830 --json");
+    REQUIRE(named.status == 0);
+    CHECK(named.json()["projection"]["convention"] == "third");
+    CHECK(named.json()["views"].size() == 2);
+
     const Ran bare = run("read " + scan + " --no-trace --json");
     REQUIRE(bare.status == 0);
     CHECK(Json::parse(bare.out)["layers"][0]["entities"] == 0);

@@ -21,7 +21,8 @@ struct Label {
     std::string text;
 };
 
-std::optional<Label> labelOf(const Drawing& d, const Box2& box) {
+/// The role that a label names with its first word.
+std::optional<Role> roleInLabel(std::string label) {
     static constexpr std::pair<const char*, Role> words[] = {{"FRONT", Role::front},
                                                              {"LEFT", Role::left},
                                                              {"RIGHT", Role::right},
@@ -34,19 +35,26 @@ std::optional<Label> labelOf(const Drawing& d, const Box2& box) {
                                                              {"DETAIL", Role::detail},
                                                              {"ISOMETRIC", Role::pictorial},
                                                              {"PICTORIAL", Role::pictorial}};
+    for (char& c : label) c = static_cast<char>(std::toupper(static_cast<unsigned char>(c)));
+    for (auto [word, role] : words)
+        if (label.starts_with(word)) return role;
+    return std::nullopt;
+}
+
+/// What a view is called: by the part of a scan it was cut out as, or by a text near it.
+std::optional<Label> labelOf(const Drawing& d, const Box2& box) {
+    for (const Picture& p : d.pictures)
+        if (p.region.contains(p.to_sheet.inverse()(box.centre())))
+            if (const auto role = roleInLabel(p.name)) return Label{*role, p.name};
     std::optional<Label> best;
     double nearest = 0.35 * std::max(box.width(), box.height()) + 12;
     for (const SheetText& t : d.texts) {
         if (t.content.size() > 40) continue;
-        std::string up = t.content;
-        for (char& c : up) c = static_cast<char>(std::toupper(static_cast<unsigned char>(c)));
-        for (auto [word, role] : words) {
-            if (!up.starts_with(word)) continue;
-            if (t.position.x < box.lo.x - t.height * 2 || t.position.x > box.hi.x + t.height * 2) break;
-            const double gap = std::max({0.0, box.lo.y - t.position.y, t.position.y - box.hi.y});
-            if (gap < nearest && !box.contains(t.position)) nearest = gap, best = Label{role, t.content};
-            break;
-        }
+        const auto role = roleInLabel(t.content);
+        if (!role) continue;
+        if (t.position.x < box.lo.x - t.height * 2 || t.position.x > box.hi.x + t.height * 2) continue;
+        const double gap = std::max({0.0, box.lo.y - t.position.y, t.position.y - box.hi.y});
+        if (gap < nearest && !box.contains(t.position)) nearest = gap, best = Label{*role, t.content};
     }
     return best;
 }

@@ -29,6 +29,12 @@ UnitPage::UnitPage(Desk desk, QWidget* parent) : Page(desk, parent) {
     layoutRow->addWidget(layout_label_);
     layoutRow->addWidget(layout_, 1);
     side->addLayout(layoutRow);
+    as_picture_ = new QCheckBox(tr("Take the page as a scan"), this);
+    as_picture_->setObjectName("pageAsPicture");
+    side->addWidget(as_picture_);
+    connect(as_picture_, &QCheckBox::clicked, this, [this](bool on) {
+        desk_.session.change(tr("Page as a scan"), [on](Choices& c) { c.reading.page_as_picture = on; });
+    });
     side->addSpacing(6);
     measured_ = new QLabel(this);
     measured_->setWordWrap(true);
@@ -109,6 +115,9 @@ void UnitPage::refresh() {
     layout_->setCurrentText(QString::fromStdString(m.source->layout));
     const bool several = m.source->layouts.size() > 1;
     layout_->setVisible(several), layout_label_->setVisible(several);
+    as_picture_->setVisible(m.source->format == "PDF");
+    as_picture_->setEnabled(m.source->pictures.empty() || desk_.session.choices().reading.page_as_picture);
+    as_picture_->setChecked(!m.source->pictures.empty());
     showChosen();
 }
 

@@ -1,6 +1,7 @@
 #pragma once
 #include "app/places/sheet/page.h"
 
+#include <QCheckBox>
 #include <QComboBox>
 #include <QLineEdit>
 
@@ -20,6 +21,7 @@ class UnitPage final : public Page {
 
     RowTable* evidence_;
     QComboBox *unit_, *layout_;
+    QCheckBox* as_picture_;
     QLabel *scale_, *measured_, *layout_label_;
     QLineEdit* should_;
     QPushButton* say_;
