@@ -25,5 +25,5 @@ target_include_directories(prism_opencv SYSTEM INTERFACE ${OPENCV_INCLUDE})
 target_link_libraries(prism_opencv INTERFACE ${OPENCV_IMGPROC} ${OPENCV_CORE})
 
 if(PRISM_APP)
-    find_package(Qt6 REQUIRED COMPONENTS Widgets OpenGL OpenGLWidgets Concurrent Test)
+    find_package(Qt6 REQUIRED COMPONENTS Widgets OpenGL)
 endif()

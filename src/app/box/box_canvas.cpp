@@ -5,6 +5,7 @@
 #include <QKeyEvent>
 #include <QMouseEvent>
 #include <QPainter>
+#include <QPaintEvent>
 
 namespace prism::app {
 namespace {
@@ -39,36 +40,17 @@ void push(std::vector<float>& out, const std::array<float, 3>& p, const std::arr
 
 } // namespace
 
-/// Lettering laid over the canvas; a widget of its own, so that it and the GL calls keep out of each other's
-/// way.
-class BoxCanvas::Labels final : public QWidget {
-  public:
-    explicit Labels(BoxCanvas& canvas) : QWidget(&canvas), canvas_(canvas) {
-        setAttribute(Qt::WA_TransparentForMouseEvents);
-        setAttribute(Qt::WA_NoSystemBackground);
-    }
-
-  protected:
-    void paintEvent(QPaintEvent*) override {
-        QPainter p(this);
-        canvas_.drawLabels(p);
-    }
-
-  private:
-    BoxCanvas& canvas_;
-};
-
 BoxCanvas::BoxCanvas(Session& session, QWidget* parent)
-    : QOpenGLWidget(parent), session_(session), labels_(new Labels(*this)) {
+    : QWidget(parent), session_(session) {
     setObjectName("boxCanvas");
     setAccessibleName(tr("Box canvas"));
     setMouseTracking(true);
     setFocusPolicy(Qt::StrongFocus);
     setMinimumSize(240, 160);
-    QSurfaceFormat f = format();
-    f.setDepthBufferSize(24);
-    f.setSamples(4);
-    setFormat(f);
+    setAttribute(Qt::WA_OpaquePaintEvent);
+    rest_.setSingleShot(true);
+    rest_.setInterval(140);
+    connect(&rest_, &QTimer::timeout, this, qOverload<>(&QWidget::update));
     connect(&session, &Session::opened, this, [this] { fitted_ = false; });
     connect(&session, &Session::changed, this, &BoxCanvas::refresh);
     connect(&session, &Session::pointedChanged, this, qOverload<>(&QWidget::update));
@@ -81,14 +63,14 @@ BoxCanvas::~BoxCanvas() {
 }
 
 void BoxCanvas::releaseGl() {
-    makeCurrent();
+    if (!stage_.makeCurrent()) return;
     for (Batch* b : {&faces_, &edges_, &preview_faces_, &preview_edges_}) b->buffer.destroy();
     program_.reset();
-    doneCurrent();
 }
 
 void BoxCanvas::refresh() {
-    scene_.rebuild(session_.shown(), hinge_);
+    scene_.rebuild(session_.shown());
+    scene_.fold(hinge_);
     solid_stale_ = true;
     if (!fitted_) fit();
     update();
@@ -98,9 +80,9 @@ void BoxCanvas::setHinge(double hinge) {
     hinge = std::clamp(hinge, 0.0, 1.0);
     if (hinge == hinge_) return;
     hinge_ = hinge;
-    if (session_.hasSheet()) scene_.rebuild(session_.shown(), hinge_);
+    scene_.fold(hinge_);
     emit hingeChanged(hinge_);
-    update();
+    moves();
 }
 
 void BoxCanvas::setPreview(const Mesh& mesh) {
@@ -154,7 +136,7 @@ void BoxCanvas::fit() {
     update();
 }
 
-void BoxCanvas::initializeGL() {
+void BoxCanvas::initializeGl() {
     initializeOpenGLFunctions();
     program_ = std::make_unique<QOpenGLShaderProgram>();
     program_->addShaderFromSourceCode(QOpenGLShader::Vertex, kVertex);
@@ -163,10 +145,6 @@ void BoxCanvas::initializeGL() {
     program_->bindAttributeLocation("normal", 1);
     program_->link();
     solid_stale_ = preview_stale_ = true;
-}
-
-void BoxCanvas::resizeGL(int w, int h) {
-    labels_->setGeometry(0, 0, w, h);
 }
 
 void BoxCanvas::upload(Batch& b, const std::vector<float>& data) {
@@ -257,11 +235,29 @@ void BoxCanvas::drawPaneLines() {
     glDepthFunc(GL_LEQUAL);
 }
 
-void BoxCanvas::paintGL() {
+void BoxCanvas::moves() {
+    rest_.start();
+    update();
+}
+
+void BoxCanvas::paintEvent(QPaintEvent*) {
+    QPainter p(this);
+    const qreal ratio = devicePixelRatioF();
+    if (session_.hasSheet() && stage_.begin(size() * ratio, !rest_.isActive())) {
+        if (!program_) initializeGl();
+        paintGl();
+        QImage image = stage_.end();
+        image.setDevicePixelRatio(ratio);
+        p.drawImage(0, 0, image);
+    } else
+        p.fillRect(rect(), theme::film());
+    drawLabels(p);
+}
+
+void BoxCanvas::paintGl() {
     const QColor ground = theme::film();
     glClearColor(ground.redF(), ground.greenF(), ground.blueF(), 1);
     glClear(GL_COLOR_BUFFER_BIT | GL_DEPTH_BUFFER_BIT);
-    if (!session_.hasSheet() || !program_) return;
     if (std::exchange(solid_stale_, false)) uploadSolid(session_.shown().solid, faces_, edges_);
     if (std::exchange(preview_stale_, false)) uploadSolid(preview_, preview_faces_, preview_edges_);
     glEnable(GL_DEPTH_TEST);
@@ -334,13 +330,21 @@ void BoxCanvas::drawLabels(QPainter& p) const {
 int BoxCanvas::curveAt(QPointF at) const {
     int best = -1;
     double nearest = 7;
+    const QMatrix4x4 whole = camera_.whole(aspect());
+    const auto screen = [&](const QVector3D& p) {
+        const QVector3D n = whole.map(p);
+        return Vec2{(n.x() + 1) * 0.5 * width(), (1 - n.y()) * 0.5 * height()};
+    };
     for (const BoxScene::Pane& p : scene_.panes)
-        for (const BoxScene::Line& l : p.lines)
+        for (const BoxScene::Line& l : p.lines) {
+            Vec2 a = screen(l.points.front());
             for (size_t i = 1; i < l.points.size(); ++i) {
-                const QPointF a = toScreen(l.points[i - 1]), b = toScreen(l.points[i]);
-                const double d = distanceTo(Segment{{a.x(), a.y()}, {b.x(), b.y()}}, {at.x(), at.y()});
+                const Vec2 b = screen(l.points[i]);
+                const double d = distanceTo(Segment{a, b}, {at.x(), at.y()});
                 if (d < nearest) nearest = d, best = l.curve;
+                a = b;
             }
+        }
     return best;
 }
 
@@ -364,7 +368,7 @@ void BoxCanvas::mouseMoveEvent(QMouseEvent* e) {
         if (c >= 0) m.entities.insert(session_.model().figure.curves[c].entity);
         return session_.setPointed(std::move(m));
     }
-    update();
+    moves();
 }
 
 void BoxCanvas::mouseReleaseEvent(QMouseEvent* e) {
@@ -384,7 +388,7 @@ void BoxCanvas::wheelEvent(QWheelEvent* e) {
     camera_.pan(static_cast<float>(-from.x() * (1 - factor)), static_cast<float>(-from.y() * (1 - factor)),
                 static_cast<float>(height()));
     camera_.height = std::clamp(camera_.height * factor, 1e-4f, 1e7f);
-    update();
+    moves();
 }
 
 void BoxCanvas::keyPressEvent(QKeyEvent* e) {
@@ -415,9 +419,9 @@ void BoxCanvas::keyPressEvent(QKeyEvent* e) {
     case Qt::Key_BracketRight:
         return setHinge(hinge_ + 0.05);
     default:
-        return QOpenGLWidget::keyPressEvent(e);
+        return QWidget::keyPressEvent(e);
     }
-    update();
+    moves();
 }
 
 void BoxCanvas::leaveEvent(QEvent*) {

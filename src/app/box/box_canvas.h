@@ -1,17 +1,19 @@
 #pragma once
 #include "app/box/box_scene.h"
 #include "app/box/camera.h"
+#include "app/box/gl_stage.h"
 
 #include <QOpenGLBuffer>
 #include <QOpenGLFunctions>
 #include <QOpenGLShaderProgram>
-#include <QOpenGLWidget>
+#include <QTimer>
+#include <QWidget>
 
 namespace prism::app {
 
 /// The 3D space: the panes folding round the part, and the solid. Drag turns, drag with the right button
 /// moves, the wheel zooms.
-class BoxCanvas : public QOpenGLWidget, protected QOpenGLFunctions {
+class BoxCanvas : public QWidget, protected QOpenGLFunctions {
     Q_OBJECT
   public:
     enum class Look { corner, front, top, right };
@@ -32,9 +34,7 @@ class BoxCanvas : public QOpenGLWidget, protected QOpenGLFunctions {
     void hingeChanged(double hinge);
 
   protected:
-    void initializeGL() override;
-    void paintGL() override;
-    void resizeGL(int w, int h) override;
+    void paintEvent(QPaintEvent*) override;
     void mousePressEvent(QMouseEvent*) override;
     void mouseMoveEvent(QMouseEvent*) override;
     void mouseReleaseEvent(QMouseEvent*) override;
@@ -43,7 +43,6 @@ class BoxCanvas : public QOpenGLWidget, protected QOpenGLFunctions {
     void leaveEvent(QEvent*) override;
 
   private:
-    class Labels;
     /// Vertices on the card: position and normal, drawn as triangles or lines.
     struct Batch {
         QOpenGLBuffer buffer{QOpenGLBuffer::VertexBuffer};
@@ -51,6 +50,10 @@ class BoxCanvas : public QOpenGLWidget, protected QOpenGLFunctions {
     };
     void refresh();
     void releaseGl();
+    void initializeGl();
+    void paintGl();
+    /// The view or the hinge moves: drawn plainly until it rests.
+    void moves();
     void upload(Batch& b, const std::vector<float>& data);
     void uploadSolid(const Mesh& mesh, Batch& faces, Batch& edges);
     void drawBatch(Batch& b, GLenum mode, const QColor& color, float light);
@@ -64,7 +67,8 @@ class BoxCanvas : public QOpenGLWidget, protected QOpenGLFunctions {
     float aspect() const { return static_cast<float>(width()) / static_cast<float>(std::max(1, height())); }
 
     Session& session_;
-    Labels* labels_;
+    GlStage stage_;
+    QTimer rest_;
     BoxScene scene_;
     Camera camera_;
     double hinge_ = 1;

@@ -21,34 +21,44 @@ PartBox partBox(const Figure& f) {
 
 } // namespace
 
-void BoxScene::rebuild(const Shown& s, double hinge) {
+void BoxScene::rebuild(const Shown& s) {
     const Model& m = *s.model;
     const Figure& f = m.figure;
     panes.clear();
-    const PartBox box = partBox(f);
-    part = {q(box.lo), q(box.hi)};
-    const double margin = 0.22 * f.size;
-    lo = hi = QVector3D(0.5f * (part.first + part.second));
+    box_ = partBox(f);
+    convention_ = m.views.projection.laid_out;
+    margin_ = 0.22 * f.size;
+    part = {q(box_.lo), q(box_.hi)};
     for (const FigureView& v : f.views) {
-        const PanePlacement place(v.role, m.views.projection.laid_out, box, margin, hinge);
-        const Box2 e = place.extent();
         Pane p{v.role,
-               place,
+               PanePlacement(v.role, convention_, box_, margin_, 1),
                v.to_model,
                m.views.views[v.view].box_sheet,
-               {q(place(e.lo)), q(place({e.hi.x, e.lo.y})), q(place(e.hi)), q(place({e.lo.x, e.hi.y}))},
+               {},
                {}};
         for (size_t i = 0; i < f.curves.size(); ++i) {
             const FigureCurve& c = f.curves[i];
             if (c.view != v.view) continue;
             const Curve now = f.curve(static_cast<int>(i));
-            Line l{static_cast<int>(i), c.entity, c.role, {}};
-            for (Vec2 at : sampled(now, f.size * 5e-4)) l.points.push_back(q(place(at)));
-            p.lines.push_back(std::move(l));
+            p.lines.push_back({static_cast<int>(i), c.entity, c.role, sampled(now, f.size * 5e-4), {}});
+        }
+        panes.push_back(std::move(p));
+    }
+}
+
+void BoxScene::fold(double hinge) {
+    lo = hi = QVector3D(0.5f * (part.first + part.second));
+    for (Pane& p : panes) {
+        p.place = PanePlacement(p.role, convention_, box_, margin_, hinge);
+        const Box2 e = p.place.extent();
+        p.corners = {q(p.place(e.lo)), q(p.place({e.hi.x, e.lo.y})), q(p.place(e.hi)),
+                     q(p.place({e.lo.x, e.hi.y}))};
+        for (Line& l : p.lines) {
+            l.points.clear();
+            for (Vec2 at : l.flat) l.points.push_back(q(p.place(at)));
         }
         for (const QVector3D& c : p.corners)
             for (int k = 0; k < 3; ++k) lo[k] = std::min(lo[k], c[k]), hi[k] = std::max(hi[k], c[k]);
-        panes.push_back(std::move(p));
     }
 }
 

@@ -11,6 +11,7 @@ struct BoxScene {
     struct Line {
         int curve, entity; ///< figure curve, drawing entity
         LineRole role;
+        std::vector<Vec2> flat; ///< in the view's model coordinates
         std::vector<QVector3D> points;
     };
     struct Pane {
@@ -23,11 +24,20 @@ struct BoxScene {
     };
     std::vector<Pane> panes;
     std::pair<QVector3D, QVector3D> part; ///< corners of the part's box
-    QVector3D lo, hi;                     ///< of everything at any hinge
+    QVector3D lo, hi;                     ///< of everything at this hinge
 
-    void rebuild(const Shown& s, double hinge);
+
+    void rebuild(const Shown& s);
+    /// Puts the panes where they stand for a hinge: 0 flat, 1 box.
+    void fold(double hinge);
+
     /// Where a place of the sheet is in space, on the pane of the view it is in or beside.
     std::optional<QVector3D> onPane(Vec2 sheet) const;
+
+  private:
+    PartBox box_;
+    Convention convention_ = Convention::third;
+    double margin_ = 0;
 };
 
 } // namespace prism::app
