@@ -129,17 +129,21 @@ Json viewsReport(const Model& m) {
     const ViewSet& s = m.views;
     Json views = Json::array(), left = Json::array(), ties = Json::array();
     for (const View& v : s.views) {
-        const Box2& b = v.box_sheet;
-        views.push_back({{"id", v.id},
-                         {"role", nameOf(v.role)},
-                         {"name", v.name},
-                         {"scale", v.scale},
-                         {"scale_reason", v.scale_reason},
-                         {"box_sheet", {b.lo.x, b.lo.y, b.hi.x, b.hi.y}},
-                         {"size", {b.width() * v.mm_per_sheet, b.height() * v.mm_per_sheet}},
-                         {"entities", v.entities.size()},
-                         {"centre_lines", v.centre_lines.size()},
-                         {"dimensions", v.dimensions.size()}});
+        Box2 b; // as it lies in the file
+        for (Vec2 p : {v.box_sheet.lo, Vec2{v.box_sheet.hi.x, v.box_sheet.lo.y}, v.box_sheet.hi,
+                       Vec2{v.box_sheet.lo.x, v.box_sheet.hi.y}})
+            b.add(m.sheet.to_file(p));
+        views.push_back(
+            {{"id", v.id},
+             {"role", nameOf(v.role)},
+             {"name", v.name},
+             {"scale", v.scale},
+             {"scale_reason", v.scale_reason},
+             {"box_sheet", {b.lo.x, b.lo.y, b.hi.x, b.hi.y}},
+             {"size", {v.box_sheet.width() * v.mm_per_sheet, v.box_sheet.height() * v.mm_per_sheet}},
+             {"entities", v.entities.size()},
+             {"centre_lines", v.centre_lines.size()},
+             {"dimensions", v.dimensions.size()}});
     }
     for (const LeftOut& l : s.left_out) left.push_back({{"what", l.what}, {"entities", l.entities.size()}});
     for (const Tie& t : s.ties)

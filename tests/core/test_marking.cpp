@@ -1,5 +1,6 @@
 #include "support/samples.h"
 
+#include "core/marking/choosing.h"
 #include "core/marking/measure.h"
 #include "core/marking/reshape.h"
 #include "core/marking/snaps.h"
@@ -192,4 +193,20 @@ TEST_CASE("lengths, radii, angles, distances and areas are measured") {
     CHECK(measured(d, {0, 6}, 1e-6).angle.value() == Approx(kPi / 4));
     CHECK_FALSE(measured(d, {0, 1, 2}, 1e-6).area);
     CHECK(measured(d, {}, 1e-6).lines == 0);
+}
+
+TEST_CASE("a fence chooses the lines that it crosses, and no others") {
+    Drawing d;
+    auto add = [&](const Curve& c) {
+        Entity e;
+        e.id = static_cast<int>(d.entities.size());
+        e.curves = {c};
+        d.entities.push_back(e);
+    };
+    add(Segment{{0, 0}, {0, 10}}), add(Segment{{5, 0}, {5, 10}}), add(Segment{{5, 20}, {5, 30}});
+    add(Arc{{12, 5}, 3, 0, 2 * kPi}), add(Segment{{20, 0}, {20, 10}});
+    const std::vector<bool> all(5, true);
+    CHECK(chooseCrossed(d, all, {{-1, 5}, {6, 6}, {10, 5}}) == std::set<int>{0, 1, 3});
+    CHECK(chooseCrossed(d, {true, false, true, true, true}, {{-1, 5}, {6, 6}}) == std::set<int>{0});
+    CHECK(chooseCrossed(d, all, {{11, 5}, {13, 5}}).empty()); // wholly within the circle
 }

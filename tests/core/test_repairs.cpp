@@ -1,7 +1,9 @@
 #include "support/samples.h"
 
 #include "core/base/circle_fit.h"
+#include "core/reading/read.h"
 
+#include <fmt/format.h>
 #include <fstream>
 #include <random>
 
@@ -385,4 +387,48 @@ TEST_CASE("the fitted circle is exact for points of one, near or far off, and no
     CHECK(distance(c->centre, {4.0e6, -2.0e6}) < 1e-6);
     CHECK(c->radius == Approx(12.5).epsilon(1e-8));
     CHECK_FALSE(fitCircle(line));
+}
+
+TEST_CASE("a sheet far from its origin is moved there; places are still told in the file's coordinates") {
+    auto plate = [](double x, double y) {
+        std::string t = "0\nSECTION\n2\nENTITIES\n";
+        const Vec2 c[] = {{x, y}, {x + 80, y}, {x + 80, y + 50}, {x, y + 50}};
+        for (int i = 0; i < 4; ++i) {
+            const Vec2 a = c[i], b = c[(i + 1) % 4];
+            t += fmt::format("0\nLINE\n8\nPART\n10\n{:.6f}\n20\n{:.6f}\n11\n{:.6f}\n21\n{:.6f}\n", a.x, a.y,
+                             b.x, b.y);
+        }
+        return t + "0\nENDSEC\n0\nEOF\n";
+    };
+    NoProgress quiet;
+    const auto read = [&](double x, double y) {
+        return std::make_shared<const Drawing>(readDrawing(plate(x, y), quiet).value());
+    };
+    CHECK(kinds(clean(read(300, 200), {}, {})).empty());
+    const CleanSheet s = clean(read(4512300.25, 5391200.5), {}, {});
+    CHECK(kinds(s)["origin_moved"] == 1);
+    CHECK(distance(segment(s, 0).a, {0.25, 0.5}) < 1e-6);
+    CHECK(distance(s.to_file(segment(s, 0).a), {4512300.25, 5391200.5}) < 1e-6);
+    RepairChoices off;
+    off.kinds["origin_moved"] = false;
+    const CleanSheet left = clean(read(4512300.25, 5391200.5), {}, off);
+    CHECK(segment(left, 0).a == Vec2{4512300.25, 5391200.5});
+}
+
+TEST_CASE("a layer that nothing else tells about has the role of its colour's other layers") {
+    Drawing d;
+    auto layer = [&](const char* name, int color, const char* type = "CONTINUOUS") {
+        Layer l;
+        l.name = name, l.color = color, l.line_type = type;
+        d.layers.push_back(l);
+    };
+    layer("HIDDEN", 3), layer("K17", 3), layer("CENTRE", 1), layer("DIM", 1), layer("K18", 1),
+        layer("TITLE", 7), layer("K19", 7), layer("PART", 5), layer("K20", 5);
+    CleanSheet s;
+    assignRoles(d, {}, s);
+    CHECK(s.layer_roles[1] == LineRole::hidden);
+    CHECK_THAT(s.layer_reasons[1], Catch::Contains("colour of layer HIDDEN"));
+    CHECK(s.layer_roles[4] == LineRole::unknown); // red stands for two things here
+    CHECK(s.layer_roles[6] == LineRole::unknown); // the default colour says nothing
+    CHECK(s.layer_roles[8] == LineRole::unknown); // and outlines are drawn in any
 }

@@ -87,6 +87,18 @@ void drag(QWidget* w, QPoint from, QPoint to, int n) {
     settle();
 }
 
+void dragAlong(QWidget* w, const std::vector<QPoint>& way, const QString& modifier) {
+    const KeyCode held = modifierCode(modifier);
+    moveTo(w->mapToGlobal(way.front()));
+    code(held, true);
+    button(1, true);
+    for (size_t i = 1; i < way.size(); ++i)
+        for (int k = 1; k <= 4; ++k) moveTo(w->mapToGlobal(way[i - 1] + (way[i] - way[i - 1]) * k / 4));
+    button(1, false);
+    code(held, false);
+    settle();
+}
+
 void wheel(QWidget* w, QPoint at, int clicks) {
     moveTo(w->mapToGlobal(at));
     for (int i = 0; i < std::abs(clicks); ++i)

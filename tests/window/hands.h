@@ -18,6 +18,8 @@ void click(QWidget* w, QPoint at);
 void click(QWidget* w); ///< in its middle
 void doubleClick(QWidget* w, QPoint at);
 void drag(QWidget* w, QPoint from, QPoint to, int button = 1);
+/// With a modifier held: "alt", "ctrl" or "shift".
+void dragAlong(QWidget* w, const std::vector<QPoint>& way, const QString& modifier);
 void wheel(QWidget* w, QPoint at, int clicks);
 
 /// Keys by name, as "Return", "Down" or "ctrl+shift+z".

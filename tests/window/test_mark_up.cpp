@@ -155,3 +155,17 @@ TEST_CASE("a box takes what lies inside, with Shift what it cuts too; more are c
     d.waitIdle();
     CHECK(d.window.session().chosen().entities == std::set<int>{0, 1, 2});
 }
+
+TEST_CASE("a lasso takes what lies inside, and left open what it crosses") {
+    QTemporaryDir folder;
+    MarkDesk d(folder);
+    hands::dragAlong(
+        d.sheet(), {d.screen(45, 15), d.screen(66, 15), d.screen(66, 36), d.screen(45, 36), d.screen(45, 16)},
+        "alt");
+    d.waitIdle();
+    CHECK(d.window.session().chosen().entities == std::set<int>{4}); // the circle
+    hands::key("Escape");
+    hands::dragAlong(d.sheet(), {d.screen(20, 25), d.screen(40, 30), d.screen(50, 25)}, "alt");
+    d.waitIdle();
+    CHECK(d.window.session().chosen().entities == std::set<int>{3, 4});
+}

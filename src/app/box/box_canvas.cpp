@@ -4,8 +4,8 @@
 
 #include <QKeyEvent>
 #include <QMouseEvent>
-#include <QPainter>
 #include <QPaintEvent>
+#include <QPainter>
 
 namespace prism::app {
 namespace {
@@ -40,8 +40,7 @@ void push(std::vector<float>& out, const std::array<float, 3>& p, const std::arr
 
 } // namespace
 
-BoxCanvas::BoxCanvas(Session& session, QWidget* parent)
-    : QWidget(parent), session_(session) {
+BoxCanvas::BoxCanvas(Session& session, QWidget* parent) : QWidget(parent), session_(session) {
     setObjectName("boxCanvas");
     setAccessibleName(tr("Box canvas"));
     setMouseTracking(true);

@@ -30,12 +30,9 @@ void BoxScene::rebuild(const Shown& s) {
     margin_ = 0.22 * f.size;
     part = {q(box_.lo), q(box_.hi)};
     for (const FigureView& v : f.views) {
-        Pane p{v.role,
-               PanePlacement(v.role, convention_, box_, margin_, 1),
-               v.to_model,
-               m.views.views[v.view].box_sheet,
-               {},
-               {}};
+        Pane p{v.role,     PanePlacement(v.role, convention_, box_, margin_, 1),
+               v.to_model, m.views.views[v.view].box_sheet,
+               {},         {}};
         for (size_t i = 0; i < f.curves.size(); ++i) {
             const FigureCurve& c = f.curves[i];
             if (c.view != v.view) continue;

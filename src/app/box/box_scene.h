@@ -26,7 +26,6 @@ struct BoxScene {
     std::pair<QVector3D, QVector3D> part; ///< corners of the part's box
     QVector3D lo, hi;                     ///< of everything at this hinge
 
-
     void rebuild(const Shown& s);
     /// Puts the panes where they stand for a hinge: 0 flat, 1 box.
     void fold(double hinge);

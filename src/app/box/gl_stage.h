@@ -8,9 +8,9 @@
 
 namespace prism::app {
 
-/// A place to draw with OpenGL that gives pictures. The window itself stays free of OpenGL: with one canvas drawn
-/// by it the toolkit would put every part of the window together on the card, which without one costs more than
-/// all the drawing.
+/// A place to draw with OpenGL that gives pictures. The window itself stays free of OpenGL: with one canvas
+/// drawn by it the toolkit would put every part of the window together on the card, which without one costs
+/// more than all the drawing.
 class GlStage {
   public:
     ~GlStage();

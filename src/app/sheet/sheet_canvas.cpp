@@ -14,6 +14,7 @@ namespace prism::app {
 namespace {
 constexpr double kReach = 7; ///< pixels within which a thing is pointed at
 constexpr double kDrag = 5;  ///< pixels before a press becomes a drag
+
 } // namespace
 
 SheetCanvas::SheetCanvas(Session& session, QWidget* parent) : QWidget(parent), session_(session) {
@@ -217,6 +218,21 @@ void SheetCanvas::chooseWithin(const QPolygonF& outline, bool crossing, bool add
     session_.setChosen(std::move(m));
 }
 
+bool SheetCanvas::isFence(const QPolygonF& lasso) {
+    if (lasso.size() < 2) return false;
+    double way = 0;
+    for (qsizetype i = 1; i < lasso.size(); ++i) way += QLineF(lasso[i - 1], lasso[i]).length();
+    return QLineF(lasso.first(), lasso.last()).length() > way / 3;
+}
+
+void SheetCanvas::chooseCrossed(const QPolygonF& fence, bool add) {
+    Marked m = add ? session_.chosen() : Marked{};
+    std::vector<Vec2> chain;
+    for (const QPointF& p : fence) chain.push_back(toSheet(p));
+    m.entities.merge(prism::chooseCrossed(*session_.model().drawing, session_.model().sheet.in_use, chain));
+    session_.setChosen(std::move(m));
+}
+
 void SheetCanvas::setGhost(std::vector<Curve> curves) {
     ghost_ = std::move(curves);
     update();
@@ -314,7 +330,9 @@ void SheetCanvas::mouseReleaseEvent(QMouseEvent* e) {
         if (picking_ == Picking::proposed) pickProposed(box);
         if (picking_ != Picking::lines) return update();
         const bool crossing = e->modifiers() & Qt::ShiftModifier, more = e->modifiers() & Qt::ControlModifier;
-        if (lasso.size() > 2)
+        if (isFence(lasso))
+            chooseCrossed(lasso, more);
+        else if (lasso.size() > 2)
             chooseWithin(lasso, crossing, more);
         else
             chooseWithin(QPolygonF(QVector<QPointF>{box.topLeft(), box.topRight(), box.bottomRight(),

@@ -97,6 +97,9 @@ class SheetCanvas : public QWidget {
     void chooseAt(QPointF at, bool add);
     /// What lies inside, and with `crossing` also what the outline cuts.
     void chooseWithin(const QPolygonF& outline, bool crossing, bool add);
+    void chooseCrossed(const QPolygonF& fence, bool add);
+    /// A lasso left open: its ends are further apart than a third of the way along it.
+    static bool isFence(const QPolygonF& lasso);
     void hoverPlace(Vec2 at);
     Snapped snapAt(Vec2 at) const;
     void pickProposed(const QRectF& screen);

@@ -144,7 +144,7 @@ void SheetCanvas::paintOverlay(QPainter& p) {
         fill.setAlpha(30);
         p.setBrush(fill);
         if (lasso_.size() > 2)
-            p.drawPolygon(lasso_);
+            isFence(lasso_) ? p.drawPolyline(lasso_) : p.drawPolygon(lasso_);
         else
             p.drawRect(rubber_);
     }

@@ -15,6 +15,7 @@ CleanSheet clean(std::shared_ptr<const Drawing> d, const LayerChoices& layers, c
     assignRoles(*d, layers, s);
     repairing::Workbench w(std::move(d), repairs, s);
     repairing::turnSheet(w);
+    repairing::moveOrigin(w);
     repairing::setSpecksAside(w);
     repairing::setRepeatsAside(w);
     repairing::setHatchingAside(w);

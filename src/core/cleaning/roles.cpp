@@ -110,13 +110,39 @@ std::pair<LineRole, std::string> guessed(const Drawing& d, const Layer& l, const
 
 } // namespace
 
+namespace {
+
+/// The role that all other layers of the same colour have, for a layer that nothing else tells about. Offices
+/// draw each kind of thin line in a colour of its own; the colour that is everybody's default says nothing.
+std::pair<LineRole, std::string> byColor(const Drawing& d, size_t layer,
+                                         const std::vector<std::pair<LineRole, std::string>>& guesses) {
+    constexpr int plain = 7;
+    if (d.layers[layer].color == plain) return guesses[layer];
+    std::pair<LineRole, std::string> r = guesses[layer];
+    for (size_t i = 0; i < d.layers.size(); ++i) {
+        const LineRole role = guesses[i].first;
+        if (i == layer || d.layers[i].color != d.layers[layer].color || role == LineRole::unknown) continue;
+        const bool thin = role == LineRole::hidden || role == LineRole::centre ||
+                          role == LineRole::dimension || role == LineRole::hatch ||
+                          role == LineRole::construction;
+        if (!thin || (r.first != LineRole::unknown && r.first != role)) return guesses[layer];
+        r = {role, "it has the colour of layer " + d.layers[i].name};
+    }
+    return r;
+}
+
+} // namespace
+
 void assignRoles(const Drawing& d, const LayerChoices& choices, CleanSheet& s) {
     const std::vector<Content> content = contentOf(d);
+    std::vector<std::pair<LineRole, std::string>> guesses;
+    for (size_t i = 0; i < d.layers.size(); ++i) guesses.push_back(guessed(d, d.layers[i], content[i]));
     for (size_t i = 0; i < d.layers.size(); ++i) {
         const Layer& l = d.layers[i];
         const auto role = choices.role.find(l.name);
         const auto on = choices.on.find(l.name);
-        const auto [guess, reason] = guessed(d, l, content[i]);
+        const auto [guess, reason] =
+            guesses[i].first == LineRole::unknown ? byColor(d, i, guesses) : guesses[i];
         const bool chosen = role != choices.role.end();
         s.layer_roles.push_back(chosen ? role->second : guess);
         s.layer_reasons.push_back(chosen ? "chosen by hand" : reason);

@@ -102,6 +102,17 @@ void settle(Drawing& d, double tolerance) {
 
 } // namespace
 
+void moveOrigin(Workbench& w) {
+    constexpr double far = 1e4; ///< in sizes of the sheet: nearer by, no digit that matters is lost
+    const Box2 box = w.drawing().box();
+    if (!box.valid() || length(box.centre()) < far * box.diagonal() || box.diagonal() == 0) return;
+    // By whole units, so that round coordinates stay round.
+    const Vec2 by{std::floor(box.lo.x), std::floor(box.lo.y)};
+    if (!w.record("origin_moved", {}, box.lo - by, length(by))) return;
+    turn(w.own(), Affine2::shift(-by), 0);
+    w.sheet().to_file = w.sheet().to_file * Affine2::shift(by);
+}
+
 void turnSheet(Workbench& w) {
     const double off = askew(directionsOf(w));
     const double by = (std::abs(off) > kFinest ? off : 0) + quarterTurns(w.drawing(), off);

@@ -7,6 +7,7 @@ namespace prism {
 const std::vector<RepairKind>& repairKinds() {
     static const std::vector<RepairKind> kinds{
         {"sheet_turned", "Sheet turned", "The sheet lay askew; it is turned upright"},
+        {"origin_moved", "Origin moved", "The sheet lay far from its origin; it is moved there"},
         {"speck", "Speck", "Too short to be a line; set aside"},
         {"duplicate", "Drawn twice", "One copy is used, the other set aside"},
         {"contained", "Within a longer line", "The shorter line is set aside"},

@@ -87,6 +87,7 @@ class NearPieces {
 
 // The repairs, one file each. Every one records what it does and looks only at part lines.
 void turnSheet(Workbench& w);
+void moveOrigin(Workbench& w);
 void setSpecksAside(Workbench& w);
 void setRepeatsAside(Workbench& w);
 void setHatchingAside(Workbench& w);

@@ -1,5 +1,6 @@
 #include "core/marking/choosing.h"
 
+#include "core/base/crossings.h"
 #include "core/base/groups.h"
 #include "core/base/point_merger.h"
 
@@ -97,6 +98,23 @@ std::set<int> chooseWithin(const Drawing& d, const std::vector<bool>& use, const
             }
         }
         if (crossing ? any : all) r.insert(e.id);
+    }
+    return r;
+}
+
+std::set<int> chooseCrossed(const Drawing& d, const std::vector<bool>& use, const std::vector<Vec2>& chain) {
+    std::set<int> r;
+    Box2 box;
+    for (Vec2 p : chain) box.add(p);
+    for (const Entity& e : d.entities) {
+        if (!use[e.id]) continue;
+        for (const Curve& c : e.curves) {
+            if (!box.overlaps(boxOf(c))) continue;
+            for (size_t i = 1; i < chain.size() && !r.contains(e.id); ++i)
+                if (!(chain[i] == chain[i - 1]) &&
+                    !crossings(Segment{chain[i - 1], chain[i]}, c, 1e-9).empty())
+                    r.insert(e.id);
+        }
     }
     return r;
 }

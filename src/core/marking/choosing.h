@@ -21,4 +21,7 @@ std::set<int> chooseLike(const Drawing& d, const std::vector<bool>& use, const s
 std::set<int> chooseWithin(const Drawing& d, const std::vector<bool>& use, const std::vector<Vec2>& polygon,
                            bool crossing);
 
+/// Lines in use that a chain of points crosses.
+std::set<int> chooseCrossed(const Drawing& d, const std::vector<bool>& use, const std::vector<Vec2>& chain);
+
 } // namespace prism

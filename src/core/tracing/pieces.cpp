@@ -60,7 +60,7 @@ class Cutter {
             if (const double turn = std::abs(cross(a, b)) + (dot(a, b) < 0 ? 1 : 0); turn > most)
                 most = turn, best = i;
         }
-        std::ranges::rotate(at_, at_.begin() + best);
+        std::rotate(at_.begin(), at_.begin() + best, at_.end());
         std::rotate(sure_.begin(), sure_.begin() + best, sure_.end());
         at_.push_back(at_.front());
         sure_.push_back(sure_.front());

@@ -48,8 +48,8 @@ void findLettering(std::map<int, Component>& components, const TracePieces& t,
     }
     for (auto& [id, c] : components)
         if (!c.lettering && !c.speck && roles[c.pieces[0]] == LineRole::unknown && c.size() < kLetter * width)
-            c.lettering = std::ranges::any_of(letters, [&](const Component* l) {
-                return l->box.grown(0.6 * l->size()).overlaps(c.box) && c.size() < 1.6 * l->size();
+            c.lettering = std::ranges::any_of(letters, [&own = c](const Component* l) {
+                return l->box.grown(0.6 * l->size()).overlaps(own.box) && own.size() < 1.6 * l->size();
             });
 }
 

@@ -152,9 +152,10 @@ void MarkPage::showMeasure() {
     const double mm = m.views.unit.mm / m.views.sheet_scale;
     const Measured x = measured(*m.drawing, {chosen.begin(), chosen.end()}, m.sheet.tolerances.touch_sheet);
     if (x.lines == 0)
-        return measure_->setText(tr("Choose lines on the sheet to measure them. A box takes what lies "
-                                    "inside, with Shift also what it "
-                                    "cuts; Alt draws a lasso; Ctrl adds."));
+        return measure_->setText(
+            tr("Choose lines on the sheet to measure them. A box takes what lies "
+               "inside, with Shift also what it "
+               "cuts; Alt draws a lasso; left open, it takes what it crosses. Ctrl adds."));
     QStringList t{
         tr("%1, length %2 mm").arg(counted(x.lines, tr("line"), tr("lines"))).arg(x.length * mm, 0, 'f', 4)};
     if (x.radius)
