@@ -147,7 +147,8 @@ Json viewsReport(const Model& m) {
     }
     for (const LeftOut& l : s.left_out) left.push_back({{"what", l.what}, {"entities", l.entities.size()}});
     for (const Tie& t : s.ties)
-        ties.push_back({{"a", t.a},
+        ties.push_back({{"by_hand", t.by_hand},
+                        {"a", t.a},
                         {"b", t.b},
                         {"axis", nameOf(t.axis)},
                         {"matched", t.matched},

@@ -21,6 +21,36 @@ Names keysOf(const Drawing& before, const Drawing& after, const SheetDifference&
     return r;
 }
 
+/// Ties, governing views and zeros whose views are found again; their places stay where they are on the
+/// sheet.
+void carryTies(const ViewChoices& was, const Names& keys, const Model& after, ViewChoices& now,
+               std::vector<std::string>& misfits) {
+    now.ties.clear(), now.governing.clear(), now.zero.clear();
+    auto found = [&](std::string& key) {
+        const auto it = keys.find(key);
+        if (it == keys.end() || !after.views.withKey(it->second)) return false;
+        key = it->second;
+        return true;
+    };
+    for (HandTie t : was.ties) {
+        if (found(t.a.view) && found(t.b.view))
+            now.ties.push_back(std::move(t));
+        else
+            misfits.push_back(
+                fmt::format("A tie by hand along {}: a view of it is not found", nameOf(t.axis)));
+    }
+    for (auto [axis, key] : was.governing)
+        if (found(key))
+            now.governing[axis] = key;
+        else
+            misfits.push_back(fmt::format("The view that governs {} is not found", nameOf(axis)));
+    for (auto [axis, side] : was.zero)
+        if (found(side.view))
+            now.zero[axis] = side;
+        else
+            misfits.push_back(fmt::format("The view with the zero of {} is not found", nameOf(axis)));
+}
+
 void carryViews(const ViewChoices& was, const Names& keys, const Model& after, ViewChoices& now,
                 std::vector<std::string>& misfits) {
     now.roles.clear();
@@ -42,6 +72,7 @@ void carryViews(const ViewChoices& was, const Names& keys, const Model& after, V
             now.moved[l->second] = view.empty() ? "" : v->second;
     }
     if (lost > 0) misfits.push_back(fmt::format("{} lines that were moved between views are gone", lost));
+    carryTies(was, keys, after, now, misfits);
 }
 
 /// Ledger names, old to new, by the dimensions they come from.

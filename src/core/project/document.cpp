@@ -162,7 +162,9 @@ Result<Reread> Document::reread(const std::string& path, Progress& progress) {
     // First without what hangs on names, to learn the new names; then with everything carried over.
     Choices bare = choices_;
     bare.marks = carriedMarks(choices_.marks, *model_->source, *drawing, r.difference, r.misfits);
-    bare.views.roles.clear(), bare.views.moved.clear(), bare.numbers.clear(), bare.steps.clear();
+    bare.views.roles.clear(), bare.views.moved.clear();
+    bare.views.ties.clear(), bare.views.governing.clear(), bare.views.zero.clear();
+    bare.numbers.clear(), bare.steps.clear();
     auto read = computeModel(*bytes, bare, nullptr, {}, progress);
     if (!read) return tl::make_unexpected(read.error());
     Choices carried = carriedOver(choices_, *model_, **read, r.difference, bare.marks, r.misfits);

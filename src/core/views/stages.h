@@ -42,8 +42,9 @@ Votes hiddenLineVotes(const Drawing& d, const CleanSheet& s, const View& front, 
 UnitEvidence decideUnit(const Drawing& d, const CleanSheet& s, const ViewChoices& choices);
 /// Gives dimensions and centre lines to views and sets every view's scale.
 void decideScales(const Drawing& d, const CleanSheet& s, const ViewChoices& choices, ViewSet& set);
-/// Sets every principal view's offset so that shared coordinates agree, and records the ties.
-void lineUp(const Drawing& d, const CleanSheet& s, ViewSet& set);
+/// Sets every principal view's offset so that shared coordinates agree, all views of an axis at once, and
+/// records the ties.
+void lineUp(const Drawing& d, const CleanSheet& s, const ViewChoices& choices, ViewSet& set);
 
 /// Distinct coordinates (0 right, 1 up on the sheet) of the ends and centres of a view's lines.
 std::vector<double> levelsOf(const Drawing& d, const View& v, int axis, double tolerance);

@@ -60,7 +60,31 @@ struct Tie {
     int a = 0, b = 0;
     Axis axis = Axis::x;
     int matched = 0, unmatched = 0;
-    double residual = 0; ///< mm, largest difference of the overall ends
+    double residual = 0;  ///< mm, largest difference of the overall ends
+    bool by_hand = false; ///< lined up by what a person tied, not by the coordinates that match
+};
+
+/// A place that a person tied, or two whose middle is meant. Sheet coordinates of the file.
+struct TieSide {
+    std::string view; ///< its key
+    std::vector<Vec2> places;
+    friend bool operator==(const TieSide&, const TieSide&) = default;
+};
+
+/// Two places said to have one coordinate. It takes the place of the coordinates that match by themselves
+/// between these views along this axis.
+struct HandTie {
+    Axis axis = Axis::x;
+    TieSide a, b;
+    double weight = 1; ///< against other ties
+    friend bool operator==(const HandTie&, const HandTie&) = default;
+};
+
+/// What became of a tie by hand.
+struct HandTieResult {
+    bool found = false;   ///< both views are there and show the axis
+    double residual = 0;  ///< mm by which the second place lies beyond the first
+    double by_itself = 0; ///< what it would be if the views were lined up by the coordinates that match
 };
 
 /// One thing that speaks for a unit.
@@ -97,6 +121,9 @@ struct ViewChoices {
     std::map<std::string, std::string> moved; ///< entity key to view key; empty: left out
     std::optional<double> scale;              ///< of the whole sheet
     std::optional<std::string> unit;
+    std::vector<HandTie> ties;
+    std::map<Axis, std::string> governing; ///< key of the view that stays where it is, by axis
+    std::map<Axis, TieSide> zero;          ///< what has the coordinate 0, by axis
     friend bool operator==(const ViewChoices&, const ViewChoices&) = default;
 };
 
@@ -106,6 +133,8 @@ struct ViewSet {
     std::vector<View> views;
     std::vector<LeftOut> left_out;
     std::vector<Tie> ties;
+    std::vector<HandTieResult> hand_ties; ///< by index in ViewChoices::ties
+    std::map<Axis, int> governing;        ///< the view that the others follow, by axis
     double sheet_scale = 1;
     std::vector<int> view_of_entity; ///< by entity id, -1 when in no view
 
