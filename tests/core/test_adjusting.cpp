@@ -12,8 +12,8 @@ using namespace prism::test;
 
 namespace {
 
-/// Three views of a block 80 x 50 x 30 in third angle; the top view lies shifted by dx on the sheet, and has a slot
-/// edge that the front view shows too.
+/// Three views of a block 80 x 50 x 30 in third angle; the top view lies shifted by dx on the sheet, and has
+/// a slot edge that the front view shows too.
 struct Block {
     Document d;
     explicit Block(double hole = 0) : d(make(hole)) {}
@@ -21,7 +21,8 @@ struct Block {
         DxfText t;
         t.entities();
         auto box = [&](double x, double y, double w, double h) {
-            t.line(x, y, x + w, y), t.line(x + w, y, x + w, y + h), t.line(x + w, y + h, x, y + h), t.line(x, y + h, x, y);
+            t.line(x, y, x + w, y), t.line(x + w, y, x + w, y + h), t.line(x + w, y + h, x, y + h),
+                t.line(x, y + h, x, y);
         };
         box(0, 0, 80, 30);
         box(0, 60, 80, 50);
@@ -113,10 +114,10 @@ TEST_CASE("a tie by hand moves the views, tells its residual and what it would b
     CHECK(r.found);
     CHECK(r.residual == Approx(0).margin(1e-9));
     CHECK(r.by_itself == Approx(0.4).margin(1e-9));
-    for (const Tie& t : b.d.model().views.ties)
-        CHECK(t.by_hand == (t.axis == Axis::x));
+    for (const Tie& t : b.d.model().views.ties) CHECK(t.by_hand == (t.axis == Axis::x));
     // A second tie over both sides' middle: the two share what is left over, by their weights.
-    v.ties.push_back({Axis::x, b.side(Role::front, {{0, 0}, {80, 0}}), b.side(Role::top, {{0, 60}, {80, 60}}), 3});
+    v.ties.push_back(
+        {Axis::x, b.side(Role::front, {{0, 0}, {80, 0}}), b.side(Role::top, {{0, 60}, {80, 60}}), 3});
     b.apply(v);
     const auto& both = b.d.model().views.hand_ties;
     CHECK(both[0].residual == Approx(0.3).margin(1e-6));

@@ -25,7 +25,7 @@ FoldPlace::FoldPlace(Desk desk, QWidget* parent) : Place(desk, parent) {
     side->addWidget(hinge_text_);
     auto* looks = new QHBoxLayout;
     looks->addWidget(new QLabel(tr("Look"), this));
-    for (auto [name, text, look] : {std::tuple{"lookCorner", tr("From the corner"), BoxCanvas::Look::corner},
+    for (auto [name, text, look] : {std::tuple{"lookCorner", tr("Corner"), BoxCanvas::Look::corner},
                                     std::tuple{"lookFront", tr("Front"), BoxCanvas::Look::front},
                                     std::tuple{"lookTop", tr("Top"), BoxCanvas::Look::top},
                                     std::tuple{"lookRight", tr("Right"), BoxCanvas::Look::right}}) {
@@ -50,14 +50,16 @@ FoldPlace::FoldPlace(Desk desk, QWidget* parent) : Place(desk, parent) {
     shown->addStretch(1);
     side->addLayout(shown);
     side->addStretch(1);
-    row->addLayout(side, 2);
-    ties_ = new RowTable("tieTable",
-                         {tr("View"), tr("Tied to"), tr("Axis"), tr("Coordinates matched"), tr("In one only"),
-                          tr("Residual, mm")},
-                         {100, 100, 50, 150, 100, 110}, this);
+    row->addLayout(side, 3);
+    ties_ = new RowTable(
+        "tieTable",
+        {tr("View"), tr("Tied to"), tr("Axis"), tr("Matched"), tr("In one only"), tr("Residual, mm")},
+        {80, 80, 44, 70, 88, 100}, this);
     ties_->setEmptyText(tr("Two views that share an axis are tied here."));
     ties_->setStretch(1);
-    row->addWidget(ties_, 3);
+    row->addWidget(ties_, 5);
+    hand_ = new TiePanel(desk, this);
+    row->addWidget(hand_, 5);
     body()->addLayout(row, 1);
     connect(hinge_, &QSlider::valueChanged, this, [this](int v) { desk_.box.setHinge(v / 1000.0); });
     connect(&desk_.box, &BoxCanvas::hingeChanged, this, [this](double h) {
@@ -84,10 +86,12 @@ void FoldPlace::refresh() {
         a.tag = set.views[t.a].role, b.tag = set.views[t.b].role;
         Cell residual = Cell::number(QString::number(t.residual, 'f', 4));
         if (t.residual > 10 * model().figure.tolerances.same_model) residual.glyph = theme::Glyph::error;
-        rows.push_back({a, b, Cell::of(nameOf(t.axis)), Cell::number(QString::number(t.matched)),
+        rows.push_back({a, b, Cell::of(nameOf(t.axis)),
+                        t.by_hand ? Cell::of(tr("by hand")) : Cell::number(QString::number(t.matched)),
                         Cell::number(QString::number(t.unmatched)), residual});
     }
     ties_->setRows(std::move(rows));
+    hand_->refresh();
     const double w = worst();
     setLead(set.ties.empty() ? tr("One view alone cannot be folded into a box")
             : w > 10 * model().figure.tolerances.same_model

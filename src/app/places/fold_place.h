@@ -1,5 +1,5 @@
 #pragma once
-#include "app/places/place.h"
+#include "app/places/tie_panel.h"
 
 #include <QSlider>
 
@@ -11,6 +11,7 @@ class FoldPlace final : public Place {
   public:
     FoldPlace(Desk desk, QWidget* parent);
     PlaceState state() const override;
+    void leave() override { hand_->leave(); }
 
   protected:
     void refresh() override;
@@ -19,6 +20,7 @@ class FoldPlace final : public Place {
     double worst() const;
 
     RowTable* ties_;
+    TiePanel* hand_;
     QSlider* hinge_;
     QLabel* hinge_text_;
 };

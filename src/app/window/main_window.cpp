@@ -252,6 +252,9 @@ void MainWindow::makeCommands() {
     addCommand(names[1], tr("Take the sheet as first angle"), {}, press("firstAngle"), any);
     addCommand(names[1], tr("Take the sheet as third angle"), {}, press("thirdAngle"), any);
     addCommand(names[1], tr("Put the chosen lines into a view"), {}, press("moveLines"), any);
+    addCommand(names[2], tr("Tie two places of two views"), {}, press("tiePlaces"), any);
+    addCommand(names[2], tr("Tie the middles of two views"), {}, press("tieMiddles"), any);
+    addCommand(names[2], tr("Pick where zero is"), {}, press("pickZero"), any);
     addCommand(
         names[2], tr("Lay the views flat"), {}, [this] { box_->setHinge(0); }, any);
     addCommand(
