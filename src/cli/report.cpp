@@ -137,6 +137,7 @@ Json viewsReport(const Model& m) {
             {{"id", v.id},
              {"role", nameOf(v.role)},
              {"name", v.name},
+             {"letter", v.letter},
              {"scale", v.scale},
              {"scale_reason", v.scale_reason},
              {"box_sheet", {b.lo.x, b.lo.y, b.hi.x, b.hi.y}},

@@ -56,7 +56,7 @@ TEST_CASE("on sheets by another program, views, roles, angle and sizes are what 
         CHECK(set.views.size() == s.truth["views"].size());
         for (const Json& t : s.truth["views"]) {
             const std::string role = t["role"];
-            if (role == "iso") continue; // a pictorial has no scale of its own to compare
+            if (role == "iso") continue; // see below
             INFO(role);
             const View* v = viewInBox(set, t["bbox"]);
             REQUIRE(v);
@@ -70,6 +70,54 @@ TEST_CASE("on sheets by another program, views, roles, angle and sizes are what 
                   Approx(size[static_cast<size_t>(a.up)]).epsilon(1e-6));
         }
     }
+}
+
+TEST_CASE("a pictorial's scale is told by its lines, which are lengths of the other views") {
+    int pictorials = 0, right = 0;
+    for (const Sample& s : samples()) {
+        for (const Json& t : s.truth["views"]) {
+            if (t["role"] != "iso") continue;
+            ++pictorials;
+            const Document doc = opened(s.path);
+            const View* v = doc.model().views.withRole(Role::pictorial);
+            INFO(s.name);
+            REQUIRE(v);
+            const bool found = std::abs(v->scale - t["scale"].get<double>()) < 1e-3 * v->scale;
+            right += found;
+            if (!found)
+                CHECK(v->scale_reason.find("isometric") ==
+                      std::string::npos); // none is better than a wrong one
+        }
+    }
+    CHECK(pictorials == 6);
+    CHECK(right >= 5);
+}
+
+TEST_CASE("labels name the view, its letter and its scale") {
+    auto named = [](const char* label) {
+        DxfText t;
+        t.entities();
+        t.box(0, 0, 120, 40), t.box(0, 60, 120, 100), t.line(30, 60, 30, 100);
+        t.box(200, 0, 260, 50), t.circle(230, 25, 10);
+        t.text(205, -9, label);
+        return viewsOf(t.done());
+    };
+    const ViewSet section = named("SECTION A-A");
+    REQUIRE(section.withRole(Role::section));
+    CHECK(section.withRole(Role::section)->name == "SECTION A-A");
+    CHECK(section.withRole(Role::section)->letter == "A");
+    CHECK(section.withRole(Role::section)->scale == section.withRole(Role::front)->scale);
+    const ViewSet detail = named("DETAIL C (2:1)");
+    REQUIRE(detail.withRole(Role::detail));
+    CHECK(detail.withRole(Role::detail)->letter == "C");
+    CHECK(detail.withRole(Role::detail)->scale == Approx(2));
+    CHECK(detail.withRole(Role::detail)->scale_reason == "its label");
+    CHECK(named("Detail D  SCALE 5:1").withRole(Role::detail)->scale == Approx(5));
+    CHECK(named("SECTION B-B 1:2").withRole(Role::section)->scale == Approx(0.5));
+    REQUIRE(named("VIEW D").withRole(Role::auxiliary));
+    CHECK(named("VIEW D").withRole(Role::auxiliary)->letter == "D");
+    REQUIRE(named("E-E").withRole(Role::section)); // the letters alone
+    CHECK_FALSE(named("VIEWED FROM ABOVE").withRole(Role::auxiliary));
 }
 
 TEST_CASE("clean sheets fold without residual, and the unit is right") {

@@ -19,7 +19,8 @@ class FoldDesk : public TestDesk {
 
 } // namespace
 
-TEST_CASE("two places are tied by hand; the tie shows what is left over and what it would be, and can be weighed") {
+TEST_CASE(
+    "two places are tied by hand; the tie shows what is left over and what it would be, and can be weighed") {
     FoldDesk d;
     // The left edge of the front view with a step of the top view 12 mm further in.
     d.press("tiePlaces");
@@ -33,7 +34,8 @@ TEST_CASE("two places are tied by hand; the tie shows what is left over and what
     CHECK(std::abs(table->rows().cell(0, 4).text.toDouble()) == Approx(12));
     auto* ties = d.find<app::RowTable>("tieTable");
     bool told = false;
-    for (int row = 0; row < ties->model()->rowCount(); ++row) told = told || ties->rows().cell(row, 3).text == "by hand";
+    for (int row = 0; row < ties->model()->rowCount(); ++row)
+        told = told || ties->rows().cell(row, 3).text == "by hand";
     CHECK(told);
     // A second one, as the views lie by themselves: both give way by half, then as they are weighed.
     d.press("tiePlaces");

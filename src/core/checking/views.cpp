@@ -59,6 +59,27 @@ void sizes(const CheckInput& in, std::vector<Finding>& out) {
     }
 }
 
+/// A view that fits its neighbours only at a scale of its own: right in the box, but hardly meant.
+void scales(const CheckInput& in, std::vector<Finding>& out) {
+    const View* front = in.views.withRole(Role::front);
+    if (!front) return;
+    for (const View& v : in.views.views) {
+        const double ratio = v.scale / front->scale;
+        if (!isPrincipal(v.role) || std::abs(ratio - 1) < 1e-3) continue;
+        Finding f;
+        f.kind = "scale_mismatch";
+        f.severity = Severity::error;
+        f.message = fmt::format(
+            "The {} view is drawn at a scale of {:.4g}, {:.4g} times that of the front view; it is taken at "
+            "its own scale",
+            nameOf(v.role), v.scale, ratio);
+        f.views = {front->id, v.id};
+        f.at_sheet = {v.box_sheet.centre()};
+        f.numbers = {{"first", front->scale}, {"second", v.scale}, {"ratio", ratio}};
+        out.push_back(std::move(f));
+    }
+}
+
 /// Coordinates of joints where lines run smoothly into arcs, along the common tangent: no edge of the part
 /// ends there, so a neighbour view shows no line.
 std::set<int> smoothJoints(const Figure& f) {
@@ -176,6 +197,7 @@ void views(const CheckInput& in, std::vector<Finding>& out) {
     depth(in, out);
     angle(in, out);
     sizes(in, out);
+    scales(in, out);
     mirrored(in, out);
     for (const Tie& t : in.views.ties) unmatched(in, t, out);
 }

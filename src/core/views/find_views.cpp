@@ -106,6 +106,7 @@ ViewSet findViews(const Drawing& d, const CleanSheet& s, const ViewChoices& choi
     set.projection.stated = text ? text : symbol;
     assignRoles(d, s, choices, set);
     decideScales(d, s, choices, set);
+    if (!choices.scale) matchScales(d, s, set);
     lineUp(d, s, choices, set);
     leaveOutRest(d, s, set);
     return set;

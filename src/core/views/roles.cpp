@@ -1,3 +1,4 @@
+#include "core/views/labels.h"
 #include "core/views/stages.h"
 
 #include <fmt/format.h>
@@ -14,49 +15,6 @@ int alignment(const Box2& a, const Box2& b, int axis) {
     if (apartLo < apartHi) return 0; // side by side in both directions: not stacked along the other axis
     if (l < tol * 0.5 && h < tol * 0.5) return 2;
     return l < tol || h < tol || std::abs(l - h) < tol * 0.1 ? 1 : 0;
-}
-
-struct Label {
-    Role role;
-    std::string text;
-};
-
-/// The role that a label names with its first word.
-std::optional<Role> roleInLabel(std::string label) {
-    static constexpr std::pair<const char*, Role> words[] = {{"FRONT", Role::front},
-                                                             {"LEFT", Role::left},
-                                                             {"RIGHT", Role::right},
-                                                             {"REAR", Role::rear},
-                                                             {"BACK", Role::rear},
-                                                             {"BOTTOM", Role::bottom},
-                                                             {"TOP", Role::top},
-                                                             {"PLAN", Role::top},
-                                                             {"SECTION", Role::section},
-                                                             {"DETAIL", Role::detail},
-                                                             {"ISOMETRIC", Role::pictorial},
-                                                             {"PICTORIAL", Role::pictorial}};
-    for (char& c : label) c = static_cast<char>(std::toupper(static_cast<unsigned char>(c)));
-    for (auto [word, role] : words)
-        if (label.starts_with(word)) return role;
-    return std::nullopt;
-}
-
-/// What a view is called: by the part of a scan it was cut out as, or by a text near it.
-std::optional<Label> labelOf(const Drawing& d, const Box2& box) {
-    for (const Picture& p : d.pictures)
-        if (p.region.contains(p.to_sheet.inverse()(box.centre())))
-            if (const auto role = roleInLabel(p.name)) return Label{*role, p.name};
-    std::optional<Label> best;
-    double nearest = 0.35 * std::max(box.width(), box.height()) + 12;
-    for (const SheetText& t : d.texts) {
-        if (t.content.size() > 40) continue;
-        const auto role = roleInLabel(t.content);
-        if (!role) continue;
-        if (t.position.x < box.lo.x - t.height * 2 || t.position.x > box.hi.x + t.height * 2) continue;
-        const double gap = std::max({0.0, box.lo.y - t.position.y, t.position.y - box.hi.y});
-        if (gap < nearest && !box.contains(t.position)) nearest = gap, best = Label{*role, t.content};
-    }
-    return best;
 }
 
 /// Share of the line length that runs neither across nor up, ellipses counting wholly.
@@ -91,7 +49,16 @@ bool onlyCircles(const Drawing& d, const View& v) {
     return false;
 }
 
-void setPictorialsAside(const Drawing& d, ViewSet& set, const std::vector<std::optional<Label>>& labels) {
+/// Views that their labels call sections, details or views along an arrow lie wherever there was room: where
+/// they lie tells nothing.
+void setLabelledAside(ViewSet& set, const std::vector<std::optional<ViewLabel>>& labels) {
+    for (size_t i = 0; i < set.views.size(); ++i)
+        if (labels[i] && (labels[i]->role == Role::section || labels[i]->role == Role::detail ||
+                          labels[i]->role == Role::auxiliary))
+            set.views[i].role = labels[i]->role;
+}
+
+void setPictorialsAside(const Drawing& d, ViewSet& set, const std::vector<std::optional<ViewLabel>>& labels) {
     for (size_t i = 0; i < set.views.size(); ++i) {
         View& v = set.views[i];
         const int partner = std::max(bestPartner(set, i, 0), bestPartner(set, i, 1));
@@ -115,7 +82,8 @@ double usualNeighbours(const ViewSet& set, size_t front) {
     return sum;
 }
 
-size_t chooseFront(const Drawing& d, const ViewSet& set, const std::vector<std::optional<Label>>& labels) {
+size_t chooseFront(const Drawing& d, const ViewSet& set,
+                   const std::vector<std::optional<ViewLabel>>& labels) {
     size_t best = 0;
     double bestScore = -1, largest = 0;
     for (const View& v : set.views) largest = std::max(largest, v.box_sheet.width() * v.box_sheet.height());
@@ -197,9 +165,10 @@ void decideConvention(ViewSet& set, const ViewChoices& choices, int labelsFirst,
 
 void assignRoles(const Drawing& d, const CleanSheet& s, const ViewChoices& choices, ViewSet& set) {
     if (set.views.empty()) return;
-    std::vector<std::optional<Label>> labels;
+    std::vector<std::optional<ViewLabel>> labels;
     for (const View& v : set.views) labels.push_back(labelOf(d, v.box_sheet));
     setPictorialsAside(d, set, labels);
+    if (set.views.size() > 1) setLabelledAside(set, labels);
     size_t frontAt = chooseFront(d, set, labels);
     for (size_t i = 0; i < set.views.size(); ++i) {
         const auto chosen = choices.roles.find(set.views[i].key);
@@ -231,6 +200,7 @@ void assignRoles(const Drawing& d, const CleanSheet& s, const ViewChoices& choic
         }
         if (const auto c = choices.roles.find(v.key); c != choices.roles.end()) v.role = c->second;
         v.name = labels[i] ? labels[i]->text : nameOf(v.role);
+        if (labels[i]) v.letter = labels[i]->letter, v.label_scale = labels[i]->scale;
     }
     for (View& v : set.views) { // two on one side: the farther one is the rear view
         if (!isPrincipal(v.role) || choices.roles.contains(v.key)) continue;

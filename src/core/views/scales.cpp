@@ -126,6 +126,7 @@ void decideScales(const Drawing& d, const CleanSheet& s, const ViewChoices& choi
             v.scale = own;
             v.scale_reason = fmt::format("{} dimensions in this view", n);
         }
+        if (!choices.scale && v.label_scale) v.scale = *v.label_scale, v.scale_reason = "its label";
         v.mm_per_sheet = set.unit.mm / v.scale;
     }
 }

@@ -42,6 +42,9 @@ Votes hiddenLineVotes(const Drawing& d, const CleanSheet& s, const View& front, 
 UnitEvidence decideUnit(const Drawing& d, const CleanSheet& s, const ViewChoices& choices);
 /// Gives dimensions and centre lines to views and sets every view's scale.
 void decideScales(const Drawing& d, const CleanSheet& s, const ViewChoices& choices, ViewSet& set);
+/// Scales that the match with the other views tells: of a pictorial, and of a view drawn at a scale of its
+/// own.
+void matchScales(const Drawing& d, const CleanSheet& s, ViewSet& set);
 /// Sets every principal view's offset so that shared coordinates agree, all views of an axis at once, and
 /// records the ties.
 void lineUp(const Drawing& d, const CleanSheet& s, const ViewChoices& choices, ViewSet& set);

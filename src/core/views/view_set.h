@@ -33,8 +33,10 @@ struct View {
     int id = 0;      ///< index in ViewSet::views
     std::string key; ///< keyOf the first entity: survives reading the file again
     Role role = Role::unassigned;
-    std::string name; ///< label on the sheet, or the role
-    double scale = 1; ///< sheet length over model length
+    std::string name;                  ///< label on the sheet, or the role
+    std::string letter;                ///< of a section, a detail or a view along an arrow, as its label says
+    std::optional<double> label_scale; ///< that its label states
+    double scale = 1;                  ///< sheet length over model length
     std::string scale_reason;
     Box2 box_sheet;            ///< of outline and hidden lines
     std::vector<int> entities; ///< outline and hidden lines

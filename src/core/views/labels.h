@@ -1,0 +1,22 @@
+#pragma once
+#include "core/views/view_set.h"
+
+namespace prism::finding {
+
+/// What a view is called on the sheet.
+struct ViewLabel {
+    Role role;
+    std::string text;
+    std::string letter;          ///< "A" of "SECTION A-A"
+    std::optional<double> scale; ///< 2 of "DETAIL C (2:1)"
+};
+
+/// Reads a label: FRONT VIEW, SECTION A-A, A-A, DETAIL C (2:1), VIEW B, SECTION B-B SCALE 1:2 ...; none for
+/// other texts.
+std::optional<ViewLabel> readLabel(const std::string& text);
+
+/// The label of the view in a box: the name of the part of a scan it was cut out as, or the nearest text
+/// above or below it.
+std::optional<ViewLabel> labelOf(const Drawing& d, const Box2& box);
+
+} // namespace prism::finding
