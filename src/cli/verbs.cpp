@@ -108,6 +108,9 @@ Result<Document> opened(const Request& q, bool needsSteps) {
     auto d = Document::open(q.file, *reading, g_quiet);
     if (d && !q.preset.empty())
         if (auto r = applyPreset(*d, q.preset); !r) return tl::make_unexpected(r.error());
+    if (d && (!q.lengths.empty() || !q.cuts.empty()) &&
+        (d->model().source->pictures.empty() || !d->projectPath().empty()))
+        return failure(ErrorCode::usage, q.file + ": lengths and cuts are said of a scan; this is none");
     if (d && !q.lengths.empty())
         if (auto r = d->apply("Known lengths", withDirections(*d), g_quiet); !r)
             return tl::make_unexpected(r.error());

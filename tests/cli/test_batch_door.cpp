@@ -278,4 +278,5 @@ TEST_CASE("Lengths and cuts that make no sense are wrong usage", "[cli][scan]") 
         CHECK(r.status == 2);
         CHECK_FALSE(r.err.empty());
     }
+    CHECK(run("read " + quoted(demo("roller-bracket.dxf")) + " --length 1,2,30,4=5").status == 2);
 }

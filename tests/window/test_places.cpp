@@ -38,7 +38,7 @@ TEST_CASE("broken files are answered in words, and the window stays usable") {
     const std::pair<QString, QString> files[] = {
         {written(folder, "empty.dxf", ""), "empty"},
         {written(folder, "cut.dxf", whole.left(whole.size() / 3)), "line"},
-        {written(folder, "binary.dxf", QByteArray("\x89PNG\r\n\0\1\2", 9)), "picture"},
+        {written(folder, "binary.dxf", QByteArray("\x89PNG\r\n\0\1\2", 9)), "PNG"},
         {written(folder, "words.dxf", "once upon a time\nthere was\n"), "line 1"}};
     for (const auto& [path, word] : files) {
         INFO(path.toStdString());

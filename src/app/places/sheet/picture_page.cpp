@@ -316,6 +316,9 @@ void PicturePage::showLengths() {
         fit = tr("The longest known length tells best; one on each axis tells a stretched scan.");
     told_->setText(fit);
     stretch_->setChecked(c.correct_stretch);
+    // A disabled widget hands the keyboard to its neighbour, a field that would keep the keys for undo to
+    // itself.
+    if (stretch_->hasFocus() && !worst.stretch) desk_.sheet.setFocus();
     stretch_->setEnabled(worst.stretch.has_value());
 }
 
