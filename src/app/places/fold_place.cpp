@@ -87,7 +87,7 @@ void FoldPlace::refresh() {
         Cell residual = Cell::number(QString::number(t.residual, 'f', 4));
         if (t.residual > 10 * model().figure.tolerances.same_model) residual.glyph = theme::Glyph::error;
         rows.push_back({a, b, Cell::of(nameOf(t.axis)),
-                        t.by_hand ? Cell::of(tr("by hand")) : Cell::number(QString::number(t.matched)),
+                        t.by_hand ? Cell::number(tr("by hand")) : Cell::number(QString::number(t.matched)),
                         Cell::number(QString::number(t.unmatched)), residual});
     }
     ties_->setRows(std::move(rows));
