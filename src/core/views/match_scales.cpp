@@ -40,8 +40,9 @@ ModelLengths lengthsOf(const Drawing& d, const ViewSet& set) {
     }
     for (auto* list : {&r.flat, &r.upright, &r.radii}) {
         std::ranges::sort(*list);
-        const auto same = std::ranges::unique(*list, [](double a, double b) { return b - a <= kAlike * b; });
-        list->erase(same.begin(), same.end());
+        const auto same =
+            std::unique(list->begin(), list->end(), [](double a, double b) { return b - a <= kAlike * b; });
+        list->erase(same, list->end());
     }
     return r;
 }
