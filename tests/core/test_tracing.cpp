@@ -1,3 +1,4 @@
+#include "core/tracing/follow_ink.h"
 #include "core/tracing/placing.h"
 #include "core/tracing/trace.h"
 #include "support/paper_scan.h"

@@ -2,8 +2,8 @@
 
 #include "app/theme/theme.h"
 #include "core/marking/choosing.h"
+#include "core/tracing/follow_ink.h"
 #include "core/tracing/placing.h"
-#include "core/tracing/trace.h"
 
 #include <QKeyEvent>
 #include <QMouseEvent>

@@ -30,11 +30,4 @@ Result<Traced> trace(const Picture& picture, Progress& progress);
 /// two of each or three of either that agree.
 void measureAskew(ScanPixels& scan, Progress& progress);
 
-/// The middle of the ink near a place of the sheet, to a fraction of a pixel; none when there is no line
-/// within reach (sheet units).
-std::optional<Vec2> inkNear(const Picture& picture, Vec2 at, double reach);
-
-/// A line, arc or circle drawn by hand, moved onto the ink that it follows; as it was where it follows none.
-Curve alongInk(const Picture& picture, const Curve& drawn);
-
 } // namespace prism

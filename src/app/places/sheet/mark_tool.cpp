@@ -2,8 +2,8 @@
 
 #include "core/marking/reshape.h"
 #include "core/marking/snaps.h"
+#include "core/tracing/follow_ink.h"
 #include "core/tracing/placing.h"
-#include "core/tracing/trace.h"
 
 namespace prism::app {
 namespace {
