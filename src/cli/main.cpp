@@ -17,6 +17,8 @@ int main(int argc, char** argv) {
         s->add_option("--layout", q.layout,
                       "read this layout of the drawing (\"Model\" or a paper layout's name)");
         s->add_option("--page", q.page, "read this page, from 1")->check(CLI::Range(1, 100000));
+        s->add_option("--part", q.part, "of several parts on the sheet, work on this one, from 1")
+            ->check(CLI::Range(1, 1000));
         s->add_flag("--as-picture", q.page_as_picture, "take the page as a scan");
         s->add_option("--length", q.lengths,
                       "of a scan: a length known between two of its pixels, X0,Y0,X1,Y1=LENGTH; repeatable");

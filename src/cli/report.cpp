@@ -1,5 +1,7 @@
 #include "cli/report.h"
 
+#include "core/views/panes.h"
+
 #include "core/tracing/placing.h"
 
 namespace prism::cli {
@@ -87,6 +89,45 @@ Json proofSummary(const Model& m) {
             {"views", views}};
 }
 
+/// A box as it lies in the file.
+Box2 inFile(const Model& m, const Box2& box) {
+    Box2 b;
+    if (box.valid())
+        for (Vec2 p : {box.lo, Vec2{box.hi.x, box.lo.y}, box.hi, Vec2{box.lo.x, box.hi.y}})
+            b.add(m.sheet.to_file(p));
+    return b;
+}
+
+Json vectorJson(Vec3 v) {
+    return {v.x, v.y, v.z};
+}
+
+/// Where a section, an auxiliary or a detail view stands: a point (x, y) of the sheet is at
+/// origin + x * right + y * up, model mm per sheet unit.
+Json standsReport(const Model& m, const View& v) {
+    if (!v.hanging) return nullptr;
+    const Hanging& h = *v.hanging;
+    const View& on = m.views.views[h.on];
+    const Affine2 file = h.own * m.sheet.to_file.inverse(), back = on.toModel().inverse();
+    const auto at = [&](Vec2 p) { return standing(h, on.role, file(p)); };
+    Json j{{"on", h.on},
+           {"by", nameOf(h.by)},
+           {"reason", h.reason},
+           {"matched", h.matched},
+           {"levels", h.levels},
+           {"residual", h.residual},
+           {"origin", vectorJson(at({0, 0}))},
+           {"right", vectorJson(at({1, 0}) - at({0, 0}))},
+           {"up", vectorJson(at({0, 1}) - at({0, 0}))}};
+    if (!h.flat()) {
+        j["line_sheet"] =
+            Json::array({point(m.sheet.to_file(back(h.from))), point(m.sheet.to_file(back(h.to)))});
+        const ViewAxes a = axesOf(on.role);
+        j["look"] = vectorJson(h.look.x * unitOf(a.right) + h.look.y * unitOf(a.up));
+    }
+    return j;
+}
+
 } // namespace
 
 Json readReport(const Model& m, const Choices& choices) {
@@ -129,10 +170,7 @@ Json viewsReport(const Model& m) {
     const ViewSet& s = m.views;
     Json views = Json::array(), left = Json::array(), ties = Json::array();
     for (const View& v : s.views) {
-        Box2 b; // as it lies in the file
-        for (Vec2 p : {v.box_sheet.lo, Vec2{v.box_sheet.hi.x, v.box_sheet.lo.y}, v.box_sheet.hi,
-                       Vec2{v.box_sheet.lo.x, v.box_sheet.hi.y}})
-            b.add(m.sheet.to_file(p));
+        const Box2 b = inFile(m, v.box_sheet);
         views.push_back(
             {{"id", v.id},
              {"role", nameOf(v.role)},
@@ -144,7 +182,9 @@ Json viewsReport(const Model& m) {
              {"size", {v.box_sheet.width() * v.mm_per_sheet, v.box_sheet.height() * v.mm_per_sheet}},
              {"entities", v.entities.size()},
              {"centre_lines", v.centre_lines.size()},
-             {"dimensions", v.dimensions.size()}});
+             {"dimensions", v.dimensions.size()},
+             {"in_figure", v.in_figure},
+             {"stands", standsReport(m, v)}});
     }
     for (const LeftOut& l : s.left_out) left.push_back({{"what", l.what}, {"entities", l.entities.size()}});
     for (const Tie& t : s.ties)
@@ -155,6 +195,11 @@ Json viewsReport(const Model& m) {
                         {"matched", t.matched},
                         {"unmatched", t.unmatched},
                         {"residual", t.residual}});
+    Json parts = Json::array();
+    for (const PartOnSheet& p : s.parts) {
+        const Box2 b = inFile(m, p.box);
+        parts.push_back({{"box_sheet", {b.lo.x, b.lo.y, b.hi.x, b.hi.y}}, {"views", p.views}});
+    }
     const ProjectionEvidence& p = s.projection;
     return {{"unit", unitReport(m)},
             {"projection",
@@ -164,7 +209,9 @@ Json viewsReport(const Model& m) {
               {"laid_out", nameOf(p.laid_out)}}},
             {"views", views},
             {"left_out", left},
-            {"ties", ties}};
+            {"ties", ties},
+            {"part", s.part + 1},
+            {"parts", parts}};
 }
 
 Json checkReport(const Model& m) {

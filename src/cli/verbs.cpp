@@ -101,6 +101,16 @@ Result<void> acceptTraced(Document& d) {
     return d.apply("Lines found in the scan", withAccepted(d.model(), d.choices(), lines), g_quiet);
 }
 
+Result<void> choosePart(Document& d, int part) {
+    const auto there = static_cast<int>(d.model().views.parts.size());
+    if (part > there)
+        return failure(ErrorCode::usage, fmt::format("--part {}: the sheet shows {} part{}", part, there,
+                                                     there == 1 ? "" : "s"));
+    Choices c = d.choices();
+    c.views.part = part - 1;
+    return d.apply("Part", c, g_quiet);
+}
+
 /// The document, with steps from a file or from a proposal when it has none and needs some.
 Result<Document> opened(const Request& q, bool needsSteps) {
     const auto reading = readingFor(q);
@@ -116,6 +126,8 @@ Result<Document> opened(const Request& q, bool needsSteps) {
             return tl::make_unexpected(r.error());
     if (d && !q.no_trace)
         if (auto r = acceptTraced(*d); !r) return tl::make_unexpected(r.error());
+    if (d && q.part)
+        if (auto r = choosePart(*d, *q.part); !r) return tl::make_unexpected(r.error());
     if (!d || !needsSteps) return d;
     Choices c = d->choices();
     if (!q.steps.empty()) {

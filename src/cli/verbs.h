@@ -14,6 +14,7 @@ struct Request {
     bool json = false, entities = false;
     std::optional<std::string> layout;
     int page = 1;
+    std::optional<int> part; ///< of several on the sheet, from 1
     bool page_as_picture = false, no_trace = false, keep_stretch = false;
     std::vector<std::string> lengths,
         cuts; ///< of a scan: "X0,Y0,X1,Y1=LENGTH" and "NAME=X0,Y0,X1,Y1", pixels

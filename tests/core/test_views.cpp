@@ -1,7 +1,5 @@
 #include "support/samples.h"
 
-#include "core/views/panes.h"
-
 #include <random>
 
 using namespace prism;
@@ -19,10 +17,6 @@ const View* viewInBox(const ViewSet& set, const Json& box) {
         if (off < 1e-4 * size) return &v;
     }
     return nullptr;
-}
-
-double along(const Vec3& v, Axis a) {
-    return a == Axis::x ? v.x : a == Axis::y ? v.y : v.z;
 }
 
 /// A plate with a hole, drawn as front, top and side; the side view stands right or left of the front view.
@@ -168,65 +162,4 @@ TEST_CASE("a role said by hand holds, and lines can be put into another view or 
     CHECK(after.withRole(Role::detail));
     CHECK_FALSE(after.withRole(Role::right));
     CHECK(after.view_of_entity[circle->id] == -1);
-}
-
-TEST_CASE("folded into the box, every pane has the part's own coordinates") {
-    std::mt19937 random(11);
-    std::uniform_real_distribution<double> place(-500, 500), size(1, 300);
-    for (int i = 0; i < 40; ++i) {
-        const Vec3 lo{place(random), place(random), place(random)};
-        const PartBox box{lo, {lo.x + size(random), lo.y + size(random), lo.z + size(random)}};
-        const double margin = size(random);
-        for (Convention c : {Convention::first, Convention::third})
-            for (Role r : {Role::front, Role::top, Role::bottom, Role::left, Role::right, Role::rear}) {
-                const PanePlacement pane(r, c, box, margin, 1);
-                const ViewAxes a = axesOf(r);
-                const Vec2 p{place(random), place(random)};
-                const Vec3 at = pane(p);
-                CHECK(along(at, a.right) == Approx(p.x).epsilon(1e-12));
-                CHECK(along(at, a.up) == Approx(p.y).epsilon(1e-12));
-                // The pane stands a margin outside the part, on the side that the convention says.
-                const double depth = along(at, a.depth);
-                const bool viewerLow = r == Role::front || r == Role::left || r == Role::bottom;
-                const bool low = viewerLow == (c == Convention::third);
-                CHECK(depth == Approx(low ? along(box.lo, a.depth) - margin : along(box.hi, a.depth) + margin)
-                                   .epsilon(1e-9));
-            }
-    }
-}
-
-TEST_CASE("laid flat, all panes lie in the front pane's plane and stand where the sheet has them") {
-    const PartBox box{{0, 0, 0}, {100, 60, 40}};
-    for (Convention c : {Convention::first, Convention::third}) {
-        const double front = c == Convention::third ? -10 : 70;
-        auto centre = [&](Role r) {
-            const PanePlacement p(r, c, box, 10, 0);
-            const Box2 e = p.extent();
-            const Vec3 v = p(e.centre());
-            CHECK(v.y == Approx(front));
-            return v;
-        };
-        const Vec3 f = centre(Role::front), t = centre(Role::top), r = centre(Role::right),
-                   b = centre(Role::rear);
-        const bool third = c == Convention::third;
-        CHECK((t.z > f.z) == third);
-        CHECK(t.x == Approx(f.x));
-        CHECK((r.x > f.x) == third);
-        CHECK(r.z == Approx(f.z));
-        CHECK(b.z == Approx(f.z));
-        CHECK(b.x > f.x);
-    }
-}
-
-TEST_CASE("a fold line stays put while its pane turns") {
-    const PartBox box{{0, 0, 0}, {100, 60, 40}};
-    for (Role r : {Role::top, Role::bottom, Role::left, Role::right}) {
-        const auto flat = PanePlacement(r, Convention::third, box, 10, 0).foldLine();
-        for (double hinge : {0.3, 0.7, 1.0}) {
-            const auto now = PanePlacement(r, Convention::third, box, 10, hinge).foldLine();
-            CHECK(now.first.x == Approx(flat.first.x));
-            CHECK(now.first.y == Approx(flat.first.y));
-            CHECK(now.second.z == Approx(flat.second.z));
-        }
-    }
 }

@@ -51,8 +51,19 @@ inline double positiveAngle(double a) {
 
 struct Vec3 {
     double x = 0, y = 0, z = 0;
+    friend Vec3 operator+(Vec3 a, Vec3 b) { return {a.x + b.x, a.y + b.y, a.z + b.z}; }
+    friend Vec3 operator-(Vec3 a, Vec3 b) { return {a.x - b.x, a.y - b.y, a.z - b.z}; }
+    friend Vec3 operator*(Vec3 a, double s) { return {a.x * s, a.y * s, a.z * s}; }
+    friend Vec3 operator*(double s, Vec3 a) { return a * s; }
+    friend Vec3 operator-(Vec3 a) { return {-a.x, -a.y, -a.z}; }
     friend bool operator==(Vec3, Vec3) = default;
 };
+inline double dot(Vec3 a, Vec3 b) {
+    return a.x * b.x + a.y * b.y + a.z * b.z;
+}
+inline Vec3 cross(Vec3 a, Vec3 b) {
+    return {a.y * b.z - a.z * b.y, a.z * b.x - a.x * b.z, a.x * b.y - a.y * b.x};
+}
 
 /// Axis-parallel box; empty (valid() false) until something is added.
 struct Box2 {

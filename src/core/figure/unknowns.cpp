@@ -52,7 +52,7 @@ void makeUnknowns(const Drawing& d, const CleanSheet& s, const ViewSet& set, Fig
     std::vector<Vec2> places;
     std::vector<int> viewOfPlace;
     for (const View& v : set.views) {
-        if (!isPrincipal(v.role)) continue;
+        if (!v.in_figure) continue;
         const Affine2 m = v.toModel();
         FigureView fv{v.id, v.role, axesOf(v.role), m, {}};
         PointGrid grid(tol, places);

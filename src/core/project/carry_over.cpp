@@ -21,17 +21,59 @@ Names keysOf(const Drawing& before, const Drawing& after, const SheetDifference&
     return r;
 }
 
+/// Turns the key of a view into the one it has now; false when the view is not there any more.
+struct FoundViews {
+    const Names& keys;
+    const Model& after;
+    const std::set<std::string>& made; ///< keys of views gathered by hand, which stay
+    bool operator()(std::string& key) const {
+        if (made.contains(key)) return after.views.withKey(key) != nullptr;
+        const auto it = keys.find(key);
+        if (it == keys.end() || !after.views.withKey(it->second)) return false;
+        key = it->second;
+        return true;
+    }
+};
+
+/// What is said of single views, by their keys: kept where the view is found again.
+template <class Value>
+std::map<std::string, Value> carried(const std::map<std::string, Value>& was, const FoundViews& found,
+                                     const char* what, std::vector<std::string>& misfits) {
+    std::map<std::string, Value> now;
+    for (const auto& [before, value] : was) {
+        std::string key = before;
+        if (found(key))
+            now[key] = value;
+        else
+            misfits.push_back(fmt::format("{}: the view is not found", what));
+    }
+    return now;
+}
+
+/// Names, fold lines, locks and which view is used.
+void carryStanding(const ViewChoices& was, const FoundViews& found, ViewChoices& now,
+                   std::vector<std::string>& misfits) {
+    now.names = carried(was.names, found, "A view's name", misfits);
+    now.fold_gap = carried(was.fold_gap, found, "A fold line that was moved", misfits);
+    now.hung.clear(), now.used.clear(), now.locked.clear();
+    for (auto [key, h] : carried(was.hung, found, "A view hung by hand", misfits)) {
+        if (found(h.on))
+            now.hung[key] = h;
+        else
+            misfits.push_back("A view hung by hand: the view it hangs on is not found");
+    }
+    for (auto [role, key] : was.used)
+        if (found(key)) now.used[role] = key;
+    for (std::string key : was.locked)
+        if (found(key)) now.locked.insert(key);
+}
+
 /// Ties, governing views and zeros whose views are found again; their places stay where they are on the
 /// sheet.
 void carryTies(const ViewChoices& was, const Names& keys, const Model& after, ViewChoices& now,
                std::vector<std::string>& misfits) {
     now.ties.clear(), now.governing.clear(), now.zero.clear();
-    auto found = [&](std::string& key) {
-        const auto it = keys.find(key);
-        if (it == keys.end() || !after.views.withKey(it->second)) return false;
-        key = it->second;
-        return true;
-    };
+    const FoundViews found{keys, after, was.made};
     for (HandTie t : was.ties) {
         if (found(t.a.view) && found(t.b.view))
             now.ties.push_back(std::move(t));
@@ -55,10 +97,11 @@ void carryViews(const ViewChoices& was, const Names& keys, const Model& after, V
                 std::vector<std::string>& misfits) {
     now.roles.clear();
     now.moved.clear();
-    for (const auto& [key, role] : was.roles) {
-        const auto it = keys.find(key);
-        if (it != keys.end() && after.views.withKey(it->second))
-            now.roles[it->second] = role;
+    const FoundViews found{keys, after, was.made};
+    for (const auto& [before, role] : was.roles) {
+        std::string key = before;
+        if (found(key))
+            now.roles[key] = role;
         else
             misfits.push_back(
                 fmt::format("The view that was said to be the {} view is not found", nameOf(role)));
@@ -66,13 +109,15 @@ void carryViews(const ViewChoices& was, const Names& keys, const Model& after, V
     int lost = 0;
     for (const auto& [line, view] : was.moved) {
         const auto l = keys.find(line), v = keys.find(view);
-        if (l == keys.end() || (!view.empty() && v == keys.end()))
+        const bool stays = view.empty() || was.made.contains(view);
+        if (l == keys.end() || (!stays && v == keys.end()))
             ++lost;
         else
-            now.moved[l->second] = view.empty() ? "" : v->second;
+            now.moved[l->second] = stays ? view : v->second;
     }
     if (lost > 0) misfits.push_back(fmt::format("{} lines that were moved between views are gone", lost));
     carryTies(was, keys, after, now, misfits);
+    carryStanding(was, found, now, misfits);
 }
 
 /// Ledger names, old to new, by the dimensions they come from.

@@ -48,8 +48,13 @@ double smallestView(const std::vector<finding::Group>& groups) {
 }
 
 void applyMoves(const Drawing& d, const ViewChoices& choices, ViewSet& set, LeftOut& unknown) {
+    if (choices.moved.empty()) return;
     std::map<std::string, int> byKey;
     for (const Entity& e : d.entities) byKey[keyOf(e)] = e.id;
+    for (const std::string& key : choices.made) {
+        set.views.emplace_back();
+        set.views.back().key = key;
+    }
     for (const auto& [entity, target] : choices.moved) {
         const auto it = byKey.find(entity);
         if (it == byKey.end()) continue;
@@ -97,6 +102,7 @@ ViewSet findViews(const Drawing& d, const CleanSheet& s, const ViewChoices& choi
     }
     applyMoves(d, choices, set, unknown);
     if (!unknown.entities.empty()) set.left_out.push_back(unknown);
+    separateParts(d, choices, set);
     for (size_t i = 0; i < set.views.size(); ++i) {
         set.views[i].id = static_cast<int>(i);
         for (int e : set.views[i].entities) set.view_of_entity[e] = static_cast<int>(i);
@@ -108,6 +114,7 @@ ViewSet findViews(const Drawing& d, const CleanSheet& s, const ViewChoices& choi
     decideScales(d, s, choices, set);
     if (!choices.scale) matchScales(d, s, set);
     lineUp(d, s, choices, set);
+    hangViews(d, s, choices, set);
     leaveOutRest(d, s, set);
     return set;
 }

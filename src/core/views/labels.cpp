@@ -45,20 +45,29 @@ std::optional<ViewLabel> readLabel(const std::string& text) {
     return std::nullopt;
 }
 
-std::optional<ViewLabel> labelOf(const Drawing& d, const Box2& box) {
-    for (const Picture& p : d.pictures)
-        if (p.region.contains(p.to_sheet.inverse()(box.centre())))
-            if (auto label = readLabel(p.name)) return label;
-    std::optional<ViewLabel> best;
-    double nearest = 0.35 * std::max(box.width(), box.height()) + 12;
+std::vector<std::optional<ViewLabel>> labelsOf(const Drawing& d, const std::vector<View>& views) {
+    std::vector<std::optional<ViewLabel>> r(views.size());
+    std::vector<double> nearest(views.size(), std::numeric_limits<double>::infinity());
     for (const SheetText& t : d.texts) {
         if (t.content.size() > 40) continue;
-        if (t.position.x < box.lo.x - t.height * 2 || t.position.x > box.hi.x + t.height * 2) continue;
-        const double gap = std::max({0.0, box.lo.y - t.position.y, t.position.y - box.hi.y});
-        if (gap >= nearest || box.contains(t.position)) continue;
-        if (auto label = readLabel(t.content)) nearest = gap, best = std::move(label);
+        const auto label = readLabel(t.content);
+        if (!label) continue;
+        int of = -1;
+        double least = std::numeric_limits<double>::infinity();
+        for (size_t i = 0; i < views.size(); ++i) {
+            const Box2& box = views[i].box_sheet;
+            if (t.position.x < box.lo.x - t.height * 2 || t.position.x > box.hi.x + t.height * 2) continue;
+            const double gap = std::max({0.0, box.lo.y - t.position.y, t.position.y - box.hi.y});
+            if (gap > 0.35 * std::max(box.width(), box.height()) + 12 || box.contains(t.position)) continue;
+            if (gap < least) least = gap, of = static_cast<int>(i);
+        }
+        if (of >= 0 && least < nearest[of]) nearest[of] = least, r[of] = label;
     }
-    return best;
+    for (size_t i = 0; i < views.size(); ++i)
+        for (const Picture& p : d.pictures)
+            if (p.region.contains(p.to_sheet.inverse()(views[i].box_sheet.centre())))
+                if (auto label = readLabel(p.name)) r[i] = std::move(label);
+    return r;
 }
 
 } // namespace prism::finding

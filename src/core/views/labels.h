@@ -15,8 +15,8 @@ struct ViewLabel {
 /// other texts.
 std::optional<ViewLabel> readLabel(const std::string& text);
 
-/// The label of the view in a box: the name of the part of a scan it was cut out as, or the nearest text
-/// above or below it.
-std::optional<ViewLabel> labelOf(const Drawing& d, const Box2& box);
+/// By view: the name of the part of a scan it was cut out as, or the nearest text above or below it that is
+/// nearer to no other view.
+std::vector<std::optional<ViewLabel>> labelsOf(const Drawing& d, const std::vector<View>& views);
 
 } // namespace prism::finding

@@ -1,4 +1,5 @@
 #include "core/views/adjust.h"
+#include "core/views/levels.h"
 #include "core/views/stages.h"
 
 namespace prism::finding {
@@ -31,54 +32,6 @@ std::vector<Line> linesAlong(const Drawing& d, const CleanSheet& s, ViewSet& set
     return r;
 }
 
-int matches(const std::vector<double>& a, double shift, const std::vector<double>& b, double tol) {
-    int n = 0;
-    for (double x : a) {
-        const auto it = std::lower_bound(b.begin(), b.end(), x + shift - tol);
-        n += it != b.end() && *it <= x + shift + tol;
-    }
-    return n;
-}
-
-/// The shift of `l` onto the levels `base` that brings most coordinates together; ends first, then any pair.
-double bestShift(const Line& l, const std::vector<double>& base, double tol) {
-    double best = base.front() - l.lo();
-    int most = matches(l.levels, best, base, tol);
-    auto attempt = [&](double shift) {
-        const int n = matches(l.levels, shift, base, tol);
-        if (n > most) most = n, best = shift;
-    };
-    attempt(base.back() - l.hi());
-    if (l.levels.size() * base.size() < 4000 &&
-        most < static_cast<int>(std::min(l.levels.size(), base.size())))
-        for (double x : l.levels)
-            for (double y : base)
-                if (std::abs(y - x - best) < 0.2 * (base.back() - base.front())) attempt(y - x);
-    return best;
-}
-
-} // namespace
-
-std::vector<double> levelsOf(const Drawing& d, const View& v, int axis, double tolerance) {
-    std::vector<double> r;
-    auto at = [&](Vec2 p) { r.push_back(p[axis]); };
-    for (int e : v.entities)
-        for (const Curve& c : d.entities[e].curves) {
-            if (auto* a = std::get_if<Arc>(&c); a && a->full()) {
-                const Vec2 out{a->radius, a->radius};
-                at(a->centre - out), at(a->centre), at(a->centre + out);
-            } else {
-                const Box2 b = boxOf(c);
-                at(startOf(c)), at(endOf(c)), at(b.lo), at(b.hi);
-            }
-        }
-    std::sort(r.begin(), r.end());
-    r.erase(std::unique(r.begin(), r.end(), [&](double a, double b) { return b - a <= tolerance; }), r.end());
-    return r;
-}
-
-namespace {
-
 /// The views that show one axis, and how they are brought together.
 class AxisLines {
   public:
@@ -96,9 +49,9 @@ class AxisLines {
         set_.governing[axis_] = lines_.front().view->id;
         std::vector<double> offset;
         for (const Line& l : lines_)
-            offset.push_back(offset.empty()
-                                 ? -l.lo()
-                                 : bestShift(l, shifted(lines_.front(), offset.front()), tolerance(l)));
+            offset.push_back(
+                offset.empty() ? -l.lo()
+                               : bestShift(l.levels, shifted(lines_.front(), offset.front()), tolerance(l)));
         const std::vector<TieEquation> matched = matchedEquations(offset), hand = handEquations();
         const std::vector<double> by_itself = adjusted(matched, 0, offset);
         if (hand.empty())

@@ -1,3 +1,4 @@
+#include "core/views/levels.h"
 #include "core/views/stages.h"
 
 #include <fmt/format.h>

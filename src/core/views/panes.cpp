@@ -4,64 +4,141 @@ namespace prism {
 namespace {
 
 double along(const Vec3& v, Axis a) {
+    return dot(v, unitOf(a));
+}
+
+double& along(Vec3& v, Axis a) {
     return a == Axis::x ? v.x : a == Axis::y ? v.y : v.z;
+}
+
+/// Sine and cosine of a pane's turn, exact at the ends, so that the folded box has the part's own coordinates
+/// to the last digit.
+struct Turned {
+    double cos, sin;
+    explicit Turned(double turn)
+        : cos(turn >= 1 ? 0 : std::cos(std::max(turn, 0.0) * kPi / 2)),
+          sin(turn >= 1 ? 1 : std::sin(std::max(turn, 0.0) * kPi / 2)) {}
+};
+
+/// A pane that is turned about a line of another pane. `local`: own coordinates to (along the line, distance
+/// from it); `away`: direction on the other pane in which it lies while flat.
+PaneFrame turned(const PaneFrame& on, Vec2 foot, Vec2 line, Vec2 away, const Affine2& local, double turn) {
+    const Turned t(turn);
+    const Vec3 s = line.x * on.right + line.y * on.up, out = away.x * on.right + away.y * on.up,
+               w = t.cos * out + t.sin * on.inward;
+    return {on(foot) + local.e * s + local.f * w, local.a * s + local.b * w, local.c * s + local.d * w,
+            t.cos * on.inward - t.sin * out};
 }
 
 } // namespace
 
-PanePlacement::PanePlacement(Role role, Convention convention, const PartBox& part, double margin,
-                             double hinge)
-    : role_(role), third_(convention == Convention::third), lo_{part.lo.x - margin, part.lo.y - margin,
-                                                                part.lo.z - margin},
-      hi_{part.hi.x + margin, part.hi.y + margin, part.hi.z + margin} {
-    const double turn = std::clamp(hinge, 0.0, 1.0) * kPi / 2;
-    // Exact at the ends, so that the folded box has the part's own coordinates to the last digit.
-    cos_ = hinge >= 1 ? 0 : std::cos(turn), sin_ = hinge >= 1 ? 1 : std::sin(turn);
-    cos2_ = hinge >= 1 ? -1 : std::cos(2 * turn), sin2_ = hinge >= 1 ? 0 : std::sin(2 * turn);
-    const ViewAxes a = axesOf(role);
-    extent_ = {{along(lo_, a.right), along(lo_, a.up)}, {along(hi_, a.right), along(hi_, a.up)}};
+/// What a principal pane hangs on, and how.
+struct GlassBox::Hinge {
+    Role on;
+    Vec2 foot, line, away; ///< on the coordinates of `on`
+    Affine2 local;
+};
+
+GlassBox::GlassBox(Convention convention, const PartBox& part, double margin,
+                   const std::map<Role, double>& gaps)
+    : third_(convention == Convention::third), lo_(part.lo), hi_(part.hi) {
+    for (Role r : {Role::front, Role::top, Role::bottom, Role::left, Role::right, Role::rear}) {
+        const auto g = gaps.find(r);
+        const double gap = g == gaps.end() ? margin : g->second;
+        const Axis depth = axesOf(r).depth;
+        const bool viewer_low = along(lookOf(r), depth) > 0;
+        if (viewer_low == third_)
+            along(lo_, depth) -= gap;
+        else
+            along(hi_, depth) += gap;
+    }
 }
 
-Vec3 PanePlacement::operator()(Vec2 p) const {
-    const double front = third_ ? lo_.y : hi_.y; // depth of the front pane
-    const double in = third_ ? 1 : -1;           // from the front pane towards the part
-    switch (role_) {
+GlassBox::Hinge GlassBox::hingeOf(Role role) const {
+    const double front = third_ ? lo_.y : hi_.y, in = third_ ? 1 : -1;
+    switch (role) {
     case Role::top:
     case Role::bottom: {
-        const bool above = (role_ == Role::top) == third_;
-        const double s = in * (p.y - front); // distance from the fold line
-        return {p.x, front + in * s * sin_, above ? hi_.z + s * cos_ : lo_.z - s * cos_};
+        const bool above = (role == Role::top) == third_;
+        return {Role::front,
+                {0, above ? hi_.z : lo_.z},
+                {1, 0},
+                {0, above ? 1.0 : -1.0},
+                {1, 0, 0, in, 0, -in * front}};
     }
     case Role::right:
     case Role::left: {
-        const bool right = (role_ == Role::right) == third_;
-        const double s = in * (p.x - front);
-        return {right ? hi_.x + s * cos_ : lo_.x - s * cos_, front + in * s * sin_, p.y};
+        const bool right = (role == Role::right) == third_;
+        return {Role::front,
+                {right ? hi_.x : lo_.x, 0},
+                {0, 1},
+                {right ? 1.0 : -1.0, 0},
+                {0, in, 1, 0, 0, -in * front}};
     }
-    case Role::rear: { // hangs on the pane to the right of the front one
-        const double depth = hi_.y - lo_.y, s = hi_.x - p.x;
-        return {hi_.x + depth * cos_ + s * cos2_, front + in * (depth * sin_ + s * sin2_), p.y};
-    }
-    default:
-        return {p.x, front, p.y};
+    default: // the rear pane
+        return {third_ ? Role::right : Role::left,
+                {third_ ? hi_.y : lo_.y, 0},
+                {0, 1},
+                {in, 0},
+                {0, -1, 1, 0, 0, hi_.x}};
     }
 }
 
-std::pair<Vec3, Vec3> PanePlacement::foldLine() const {
-    const double front = third_ ? lo_.y : hi_.y, back = third_ ? hi_.y : lo_.y;
-    const Box2& e = extent_;
-    switch (role_) {
-    case Role::top:
-    case Role::bottom:
-        return {(*this)({e.lo.x, front}), (*this)({e.hi.x, front})};
-    case Role::right:
-    case Role::left:
-        return {(*this)({front, e.lo.y}), (*this)({front, e.hi.y})};
-    case Role::rear:
-        return {(*this)({e.hi.x, e.lo.y}), (*this)({e.hi.x, e.hi.y})};
-    default:
-        return {(*this)({e.lo.x, back}), (*this)({e.lo.x, back})};
+PaneFrame GlassBox::pane(Role role, const Turn& turn) const {
+    if (role == Role::front)
+        return {{0, third_ ? lo_.y : hi_.y, 0}, {1, 0, 0}, {0, 0, 1}, {0, third_ ? 1.0 : -1.0, 0}};
+    const Hinge h = hingeOf(role);
+    return turned(pane(h.on, turn), h.foot, h.line, h.away, h.local, turn(role));
+}
+
+Box2 GlassBox::extent(Role role) const {
+    const ViewAxes a = axesOf(role);
+    return {{along(lo_, a.right), along(lo_, a.up)}, {along(hi_, a.right), along(hi_, a.up)}};
+}
+
+std::optional<Segment> GlassBox::foldLine(Role role) const {
+    if (role == Role::front) return std::nullopt;
+    const Hinge h = hingeOf(role);
+    const Affine2 back = h.local.inverse();
+    const Box2 e = extent(role), on = extent(h.on);
+    const auto end = [&](Vec2 corner) {
+        const double s = dot(corner, h.line);
+        return back({s, 0});
+    };
+    return e.valid() ? std::optional(Segment{end(on.lo), end(on.hi)}) : std::nullopt;
+}
+
+Segment GlassBox::hungFoldLine(const Hanging& h, Role on, double own_turn) const {
+    if (h.by != Hanging::By::cutting_plane) return {h.from, h.to};
+    // The side on which the view lies while flat: nearer to its viewer in third angle.
+    const Box2 e = extent(on);
+    double outermost = -std::numeric_limits<double>::infinity();
+    const Vec2 away = third_ ? -h.look : h.look;
+    for (Vec2 c : {e.lo, {e.hi.x, e.lo.y}, e.hi, {e.lo.x, e.hi.y}})
+        outermost = std::max(outermost, dot(c, away));
+    const double shift = (outermost - dot(h.from, away)) * Turned(own_turn).cos;
+    return {h.from + away * shift, h.to + away * shift};
+}
+
+PaneFrame GlassBox::hungPane(const Hanging& h, Role on, const Turn& turn, double own_turn) const {
+    const PaneFrame at = pane(on, turn);
+    if (h.flat()) { // lies on the pane of its source, a hair nearer to the viewer
+        const double lift = 2e-3 * std::abs(dot(hi_ - lo_, unitOf(axesOf(on).depth)));
+        return {at.origin + lift * facing(at), at.right, at.up, at.inward};
     }
+    // Depth is counted from the pane of `on` towards the part.
+    const PaneFrame box = pane(on, 1);
+    const Vec3 depth = unitOf(axesOf(on).depth);
+    const double in = dot(box.inward, depth) > 0 ? 1 : -1, from = dot(box.origin, depth);
+    const Vec2 away = third_ ? -h.look : h.look;
+    const Vec2 foot = h.look * dot(hungFoldLine(h, on, own_turn).a, h.look);
+    return turned(at, foot, h.along(), away, {1, 0, 0, in, 0, -in * from}, own_turn);
+}
+
+Vec3 standing(const Hanging& h, Role on, Vec2 own) {
+    const ViewAxes a = axesOf(on);
+    const Vec2 flat = h.flat() ? own : own.x * h.along() + h.look * dot(h.from, h.look);
+    return flat.x * unitOf(a.right) + flat.y * unitOf(a.up) + (h.flat() ? 0 : own.y) * unitOf(a.depth);
 }
 
 } // namespace prism

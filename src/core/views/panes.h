@@ -1,6 +1,8 @@
 #pragma once
 #include "core/views/view_set.h"
 
+#include <functional>
+
 namespace prism {
 
 /// Extent of the part along the model axes, mm.
@@ -8,27 +10,54 @@ struct PartBox {
     Vec3 lo, hi;
 };
 
-/// Where the pane of one principal view stands in space for a given hinge. Third angle: the pane lies between
-/// the viewer and the part; first angle: behind the part (ISO 5456-2). The front pane stays where it is; the
-/// others turn round their fold lines towards it, the rear pane round the far edge of the pane it hangs on.
-class PanePlacement {
-  public:
-    /// `margin`: distance of the panes from the part, mm. `hinge`: 0 flat, 1 box.
-    PanePlacement(Role role, Convention convention, const PartBox& part, double margin, double hinge);
+/// The plane of a view in space: where a point of the view's own coordinates is, mm.
+struct PaneFrame {
+    Vec3 origin, right, up;
+    Vec3 inward; ///< unit vector from the pane towards the part
+    Vec3 operator()(Vec2 p) const { return origin + p.x * right + p.y * up; }
+};
 
-    /// Point of the view's model coordinates (right axis value, up axis value) in space.
-    Vec3 operator()(Vec2 p) const;
-    /// Corners of the pane in the view's model coordinates.
-    Box2 extent() const { return extent_; }
-    /// The fold line in space; equal ends for the front pane, which has none.
-    std::pair<Vec3, Vec3> foldLine() const;
+/// The glass box round a part. Third angle: a pane lies between the viewer and the part; first angle: behind
+/// the part (ISO 5456-2). The front pane stays where it is; the others turn round their fold lines towards
+/// it, the rear pane round the far edge of the pane right of the front one.
+class GlassBox {
+  public:
+    /// How far the pane of a role is turned: 0 flat, 1 box.
+    using Turn = std::function<double(Role)>;
+
+    /// `margin`: distance of the panes from the part, mm; `gaps`: of single panes, by role.
+    GlassBox(Convention convention, const PartBox& part, double margin,
+             const std::map<Role, double>& gaps = {});
+
+    /// The pane of a principal view.
+    PaneFrame pane(Role role, const Turn& turn) const;
+    PaneFrame pane(Role role, double hinge) const {
+        return pane(role, [hinge](Role) { return hinge; });
+    }
+    /// Corners of a principal pane in its view's model coordinates.
+    Box2 extent(Role role) const;
+    /// The fold line in the coordinates of a pane; none for the front pane.
+    std::optional<Segment> foldLine(Role role) const;
+
+    /// The pane of a view that hangs on another. Its fold line lies outside the part while flat; folded, a
+    /// section stands at its cutting plane, an auxiliary view at its fold line.
+    PaneFrame hungPane(const Hanging& h, Role on, const Turn& turn, double own_turn) const;
+    /// The fold line of such a view in the coordinates of `on`, at a turn.
+    Segment hungFoldLine(const Hanging& h, Role on, double own_turn) const;
+
+    /// Direction from a pane towards whoever sees its view the right way round.
+    Vec3 facing(const PaneFrame& f) const { return third_ ? -f.inward : f.inward; }
 
   private:
-    Role role_;
+    struct Hinge;
+    Hinge hingeOf(Role role) const;
+
     bool third_;
-    Vec3 lo_, hi_; ///< the glass box
-    double cos_, sin_, cos2_, sin2_;
-    Box2 extent_;
+    Vec3 lo_, hi_; ///< the glass
 };
+
+/// Where a point of a hung view is in space when its view stands in its true place; for a detail the place on
+/// its pane is not known and 0 is taken.
+Vec3 standing(const Hanging& h, Role on, Vec2 own);
 
 } // namespace prism

@@ -1,12 +1,10 @@
-#include "core/views/labels.h"
+#include "core/views/oblique.h"
 #include "core/views/stages.h"
 
 #include <fmt/format.h>
 
 namespace prism::finding {
-namespace {
 
-/// How well two views line up along a sheet axis: 2 both ends, 1 one end or the middle, 0 not.
 int alignment(const Box2& a, const Box2& b, int axis) {
     const double tol = 0.02 * std::max(a.diagonal(), b.diagonal());
     const double l = std::abs(a.lo[axis] - b.lo[axis]), h = std::abs(a.hi[axis] - b.hi[axis]);
@@ -16,6 +14,8 @@ int alignment(const Box2& a, const Box2& b, int axis) {
     if (l < tol * 0.5 && h < tol * 0.5) return 2;
     return l < tol || h < tol || std::abs(l - h) < tol * 0.1 ? 1 : 0;
 }
+
+namespace {
 
 /// Share of the line length that runs neither across nor up, ellipses counting wholly.
 double skewShare(const Drawing& d, const View& v) {
@@ -63,9 +63,11 @@ void setPictorialsAside(const Drawing& d, ViewSet& set, const std::vector<std::o
         View& v = set.views[i];
         const int partner = std::max(bestPartner(set, i, 0), bestPartner(set, i, 1));
         const double skew = skewShare(d, v);
-        if ((labels[i] && labels[i]->role == Role::pictorial) ||
-            (skew > 0.3 && partner < 2 && set.views.size() > 1))
+        if (v.role != Role::unassigned) continue;
+        if (labels[i] && labels[i]->role == Role::pictorial)
             v.role = Role::pictorial;
+        else if (skew > 0.3 && partner < 2 && set.views.size() > 1)
+            v.role = obliqueSource(d, set, v) ? Role::auxiliary : Role::pictorial;
     }
 }
 
@@ -161,14 +163,27 @@ void decideConvention(ViewSet& set, const ViewChoices& choices, int labelsFirst,
     if (plain && !choices.convention) p.laid_out = *p.by_geometry;
 }
 
+/// Of several views with one role the chosen one, else the first, makes the figure.
+void chooseUsed(const ViewChoices& choices, ViewSet& set) {
+    for (View& v : set.views) {
+        if (!isPrincipal(v.role)) continue;
+        const auto chosen = choices.used.find(v.role);
+        const bool there = chosen != choices.used.end() && std::ranges::any_of(set.views, [&](const View& o) {
+                               return o.role == v.role && o.key == chosen->second;
+                           });
+        v.in_figure = there ? v.key == chosen->second : std::ranges::none_of(set.views, [&](const View& o) {
+            return o.role == v.role && o.in_figure;
+        });
+    }
+}
+
 } // namespace
 
 void assignRoles(const Drawing& d, const CleanSheet& s, const ViewChoices& choices, ViewSet& set) {
     if (set.views.empty()) return;
-    std::vector<std::optional<ViewLabel>> labels;
-    for (const View& v : set.views) labels.push_back(labelOf(d, v.box_sheet));
-    setPictorialsAside(d, set, labels);
+    const std::vector<std::optional<ViewLabel>> labels = labelsOf(d, set.views);
     if (set.views.size() > 1) setLabelledAside(set, labels);
+    setPictorialsAside(d, set, labels);
     size_t frontAt = chooseFront(d, set, labels);
     for (size_t i = 0; i < set.views.size(); ++i) {
         const auto chosen = choices.roles.find(set.views[i].key);
@@ -200,6 +215,7 @@ void assignRoles(const Drawing& d, const CleanSheet& s, const ViewChoices& choic
         }
         if (const auto c = choices.roles.find(v.key); c != choices.roles.end()) v.role = c->second;
         v.name = labels[i] ? labels[i]->text : nameOf(v.role);
+        if (const auto n = choices.names.find(v.key); n != choices.names.end()) v.name = n->second;
         if (labels[i]) v.letter = labels[i]->letter, v.label_scale = labels[i]->scale;
     }
     for (View& v : set.views) { // two on one side: the farther one is the rear view
@@ -210,6 +226,7 @@ void assignRoles(const Drawing& d, const CleanSheet& s, const ViewChoices& choic
                     distance(o.box_sheet.centre(), front.box_sheet.centre()))
                 v.role = v.role == Role::left || v.role == Role::right ? Role::rear : Role::unassigned;
     }
+    chooseUsed(choices, set);
 }
 
 } // namespace prism::finding

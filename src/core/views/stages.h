@@ -1,5 +1,5 @@
 #pragma once
-#include "core/views/view_set.h"
+#include "core/views/labels.h"
 
 // The parts of view finding, in the order in which they run.
 namespace prism::finding {
@@ -27,6 +27,13 @@ std::optional<Convention> readSymbol(const Drawing& d, const std::vector<int>& e
 /// What the texts of the sheet say about the angle ("THIRD ANGLE", "1ST ANGLE PROJECTION" ...).
 std::optional<Convention> statedInTexts(const Drawing& d);
 
+/// How well two views line up along a sheet axis: 2 both ends, 1 one end or the middle, 0 not.
+int alignment(const Box2& a, const Box2& b, int axis);
+
+/// Tells the parts of a sheet that shows several apart by which views line up, and leaves the views of all
+/// but one out.
+void separateParts(const Drawing& d, const ViewChoices& choices, ViewSet& set);
+
 /// Roles and angle from labels, layout and which lines are hidden. Fills View::role and View::name.
 void assignRoles(const Drawing& d, const CleanSheet& s, const ViewChoices& choices, ViewSet& set);
 
@@ -49,7 +56,7 @@ void matchScales(const Drawing& d, const CleanSheet& s, ViewSet& set);
 /// records the ties.
 void lineUp(const Drawing& d, const CleanSheet& s, const ViewChoices& choices, ViewSet& set);
 
-/// Distinct coordinates (0 right, 1 up on the sheet) of the ends and centres of a view's lines.
-std::vector<double> levelsOf(const Drawing& d, const View& v, int axis, double tolerance);
+/// Tells where sections, auxiliary views and details stand. Runs once the principal views are lined up.
+void hangViews(const Drawing& d, const CleanSheet& s, const ViewChoices& choices, ViewSet& set);
 
 } // namespace prism::finding

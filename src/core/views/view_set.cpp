@@ -51,15 +51,31 @@ ViewAxes axesOf(Role r) {
     }
 }
 
+Vec3 unitOf(Axis a) {
+    return {a == Axis::x ? 1.0 : 0.0, a == Axis::y ? 1.0 : 0.0, a == Axis::z ? 1.0 : 0.0};
+}
+
+Vec3 lookOf(Role r) {
+    const ViewAxes a = axesOf(r);
+    return cross(a.up_sign * unitOf(a.up), a.right_sign * unitOf(a.right));
+}
+
+const char* nameOf(Hanging::By by) {
+    constexpr std::array names{"cutting_plane", "arrow", "edge", "area", "hand"};
+    return names[static_cast<size_t>(by)];
+}
+
 Affine2 View::toModel() const {
+    if (hanging) return hanging->own;
     const ViewAxes ax = axesOf(role);
     return {ax.right_sign * mm_per_sheet, 0, 0, ax.up_sign * mm_per_sheet, offset.x, offset.y};
 }
 
 const View* ViewSet::withRole(Role r) const {
+    const View* first = nullptr;
     for (const View& v : views)
-        if (v.role == r) return &v;
-    return nullptr;
+        if (v.role == r && (!first || (v.in_figure && !first->in_figure))) first = &v;
+    return first;
 }
 
 const View* ViewSet::withKey(const std::string& key) const {

@@ -3,6 +3,7 @@
 #include "core/drawing/sheet_unit.h"
 
 #include <array>
+#include <set>
 
 namespace prism {
 
@@ -29,6 +30,40 @@ struct ViewAxes {
 };
 ViewAxes axesOf(Role r);
 
+/// Unit vector along an axis.
+Vec3 unitOf(Axis a);
+/// The direction in which a principal view is looked at.
+Vec3 lookOf(Role r);
+
+/// How a section, an auxiliary or a detail view stands in the box: upright on the plane of the view that
+/// shows where it is taken, or, for a detail, on that plane.
+struct Hanging {
+    enum class By {
+        cutting_plane, ///< a line with arrows and the letter of the section
+        arrow,         ///< one arrow with the letter of the view
+        edge,          ///< an oblique edge that the view was drawn square to
+        area,          ///< a circle with the letter of the detail
+        hand           ///< a line that a person drew
+    };
+    int on = -1; ///< the view that shows it; a principal one
+    By by = By::hand;
+    Vec2 from, to; ///< where the plane stands on that view (for an area, its extent); its coordinates, mm
+    Vec2 look;     ///< unit direction in which it is looked at, in the same coordinates; none for an area
+    /// From the sheet to (along the line from the origin, along the axis that points through `on`), mm; for
+    /// an area to the coordinates of `on`.
+    Affine2 own;
+    int matched = 0, levels = 0; ///< coordinates found again in the other views, of how many
+    double residual =
+        0;          ///< mm between the ends of this view and of the others, the larger of both directions
+    double gap = 0; ///< mm from the part to the line, where it lies outside the part
+    std::string reason;
+
+    bool flat() const { return by == By::area; }
+    /// Unit direction of the line: `along` counts this way.
+    Vec2 along() const { return {-look.y, look.x}; }
+};
+const char* nameOf(Hanging::By by);
+
 struct View {
     int id = 0;      ///< index in ViewSet::views
     std::string key; ///< keyOf the first entity: survives reading the file again
@@ -46,6 +81,8 @@ struct View {
     /// axis.
     Vec2 offset;
     double mm_per_sheet = 1;
+    bool in_figure = false; ///< a principal view, and the one that is used of those with its role
+    std::optional<Hanging> hanging;
 
     char tag() const { return tagOf(role); }
     /// Sheet point to (right, up) model coordinates of the view's own axes.
@@ -116,17 +153,38 @@ struct ProjectionEvidence {
     int votes_first = 0, votes_third = 0;  ///< lines that speak for each
 };
 
+/// Where a person says that a section or an auxiliary view is taken. Sheet coordinates of the file.
+struct HungByHand {
+    std::string on; ///< key of the view that shows it
+    Vec2 from, to;
+    bool turned = false; ///< looked at from the other side
+    friend bool operator==(const HungByHand&, const HungByHand&) = default;
+};
+
 /// What a person decided about the views.
 struct ViewChoices {
     std::optional<Convention> convention;
     std::map<std::string, Role> roles;        ///< by view key
     std::map<std::string, std::string> moved; ///< entity key to view key; empty: left out
+    std::set<std::string> made;               ///< keys of views gathered by hand out of moved lines
+    std::map<std::string, std::string> names; ///< by view key
+    std::map<Role, std::string> used;         ///< of several views with one role, the key of the one used
+    std::map<std::string, HungByHand> hung;   ///< by key of the section or auxiliary view
+    std::map<std::string, double> fold_gap;   ///< mm from the part to the fold line of a view, by its key
+    std::set<std::string> locked;             ///< keys of views whose place is not to be changed
+    std::optional<int> part;                  ///< of several on the sheet, the one that is worked on
     std::optional<double> scale;              ///< of the whole sheet
     std::optional<std::string> unit;
     std::vector<HandTie> ties;
     std::map<Axis, std::string> governing; ///< key of the view that stays where it is, by axis
     std::map<Axis, TieSide> zero;          ///< what has the coordinate 0, by axis
     friend bool operator==(const ViewChoices&, const ViewChoices&) = default;
+};
+
+/// One of the parts that a sheet shows, each with views of its own.
+struct PartOnSheet {
+    Box2 box;      ///< of its views
+    int views = 0; ///< how many
 };
 
 struct ViewSet {
@@ -137,9 +195,12 @@ struct ViewSet {
     std::vector<Tie> ties;
     std::vector<HandTieResult> hand_ties; ///< by index in ViewChoices::ties
     std::map<Axis, int> governing;        ///< the view that the others follow, by axis
+    std::vector<PartOnSheet> parts;       ///< one entry unless the sheet shows several parts
+    int part = 0;                         ///< the one whose views these are
     double sheet_scale = 1;
     std::vector<int> view_of_entity; ///< by entity id, -1 when in no view
 
+    /// The view that is used for a role.
     const View* withRole(Role r) const;
     const View* withKey(const std::string& key) const;
 };

@@ -1,0 +1,325 @@
+#include "core/views/levels.h"
+#include "core/views/oblique.h"
+#include "core/views/stages.h"
+#include "core/views/viewing_marks.h"
+
+#include <fmt/format.h>
+
+// Where sections, auxiliary views and details stand.
+namespace prism::finding {
+namespace {
+
+/// A line on a view across which another view is taken; sheet coordinates.
+struct Trace {
+    int on;
+    Vec2 from, to;
+    Vec2 look; ///< unit
+    Hanging::By by;
+    std::string reason;
+    double gap = 0; ///< from the part, sheet units
+};
+
+Affine2 rotationAbout(Vec2 centre, double angle) {
+    return Affine2::shift(centre) * Affine2::rotation(angle) * Affine2::shift(-centre);
+}
+
+class Hanger {
+  public:
+    Hanger(const Drawing& d, const CleanSheet& s, const ViewChoices& choices, ViewSet& set)
+        : d_(d), s_(s), choices_(choices), set_(set) {}
+
+    void run() {
+        std::map<Role, Letters> wanted;
+        bool any = false;
+        for (const View& v : set_.views) {
+            if (isPrincipal(v.role) || v.role == Role::pictorial || v.role == Role::unassigned) continue;
+            any = true;
+            if (!v.letter.empty()) wanted[v.role].insert(v.letter);
+        }
+        if (!any) return;
+        planes_ = cuttingPlanes(d_, s_, wanted[Role::section]);
+        arrows_ = viewingArrows(d_, s_, wanted[Role::auxiliary]);
+        circles_ = detailCircles(d_, s_, wanted[Role::detail]);
+        for (View& v : set_.views) {
+            if (v.role == Role::detail)
+                hangDetail(v);
+            else if (v.role == Role::section || v.role == Role::auxiliary)
+                if (const auto t = traceOf(v)) hang(v, *t);
+        }
+    }
+
+  private:
+    double tolerance(const View& v) const {
+        return std::max(s_.tolerances.same_model, s_.tolerances.touch_sheet * v.mm_per_sheet);
+    }
+    bool third() const { return set_.projection.laid_out == Convention::third; }
+
+    /// The principal view that a line runs over for the longest way.
+    int viewUnder(Vec2 a, Vec2 b) const {
+        int best = -1;
+        double longest = 0;
+        for (const View& v : set_.views) {
+            if (!isPrincipal(v.role)) continue;
+            const Box2 box = v.box_sheet.grown(0.02 * v.box_sheet.diagonal());
+            constexpr int kSteps = 64;
+            int inside = 0;
+            for (int i = 0; i <= kSteps; ++i) inside += box.contains(a + (b - a) * (double(i) / kSteps));
+            if (inside > longest) longest = inside, best = v.id;
+        }
+        return best;
+    }
+    int principalNear(Vec2 p) const {
+        int best = -1;
+        double nearest = std::numeric_limits<double>::infinity();
+        for (const View& v : set_.views) {
+            if (!isPrincipal(v.role)) continue;
+            const Vec2 q{std::clamp(p.x, v.box_sheet.lo.x, v.box_sheet.hi.x),
+                         std::clamp(p.y, v.box_sheet.lo.y, v.box_sheet.hi.y)};
+            const double away = distance(p, q);
+            if (away < nearest && away < v.box_sheet.diagonal()) nearest = away, best = v.id;
+        }
+        return best;
+    }
+
+    std::optional<Trace> traceOf(const View& v) const {
+        if (const auto h = choices_.hung.find(v.key); h != choices_.hung.end()) return byHand(h->second);
+        if (v.role == Role::section) return byPlane(v);
+        if (!v.letter.empty())
+            if (const auto t = byArrow(v)) return t;
+        return byEdge(v);
+    }
+
+    std::optional<Trace> byHand(const HungByHand& h) const {
+        const View* on = set_.withKey(h.on);
+        if (!on || !isPrincipal(on->role)) return std::nullopt;
+        const Affine2 here = s_.to_file.inverse();
+        const Vec2 a = here(h.from), b = here(h.to), u = normalized(b - a);
+        const Vec2 look = Vec2{-u.y, u.x} * (h.turned ? -1 : 1);
+        return Trace{on->id, a, b, look, Hanging::By::hand, "a line drawn by hand"};
+    }
+
+    std::optional<Trace> byPlane(const View& v) const {
+        for (const CuttingPlane& p : planes_) {
+            const int on = viewUnder(p.from, p.to);
+            if (p.letter != v.letter || on < 0) continue;
+            const Vec2 u = normalized(p.to - p.from), square{-u.y, u.x};
+            // Without arrows: from where the section would lie if it were a view (ISO 5456-2).
+            const double side = dot(v.box_sheet.centre() - set_.views[on].box_sheet.centre(), square);
+            const Vec2 look = p.look ? *p.look : square * ((side > 0) == third() ? -1.0 : 1.0);
+            return Trace{on,
+                         p.from,
+                         p.to,
+                         look,
+                         Hanging::By::cutting_plane,
+                         fmt::format("cutting plane {0}-{0} in the {1} view{2}", p.letter,
+                                     nameOf(set_.views[on].role),
+                                     p.look ? "" : ", which has no arrows: looked at as it is laid out")};
+        }
+        return std::nullopt;
+    }
+
+    std::optional<Trace> byArrow(const View& v) const {
+        for (const ViewingArrow& a : arrows_) {
+            const int on = principalNear(a.tip);
+            if (a.letter != v.letter || on < 0) continue;
+            return lineAcross(v, on, a.look, Hanging::By::arrow,
+                              fmt::format("arrow {} at the {} view", a.letter, nameOf(set_.views[on].role)));
+        }
+        return std::nullopt;
+    }
+
+    std::optional<Trace> byEdge(const View& v) const {
+        const auto o = obliqueSource(d_, set_, v);
+        if (!o) return std::nullopt;
+        const Vec2 square{-o->edge.y, o->edge.x};
+        const double side = dot(v.box_sheet.centre() - set_.views[o->on].box_sheet.centre(), square);
+        const Vec2 look = square * ((side > 0) == third() ? -1.0 : 1.0);
+        return lineAcross(
+            v, o->on, look, Hanging::By::edge,
+            fmt::format("drawn square to an oblique edge of the {} view", nameOf(set_.views[o->on].role)));
+    }
+
+    /// The fold line of a view seen along `look`: half way between the views, or a little outside the part
+    /// where the view lies elsewhere.
+    Trace lineAcross(const View& v, int on, Vec2 look, Hanging::By by, std::string reason) const {
+        const View& source = set_.views[on];
+        const Vec2 away = third() ? -look : look, along{-look.y, look.x};
+        double edge = -1e300, lo = 1e300, hi = -1e300, begins = 1e300;
+        for (const Curve& c : curvesOf(d_, source, {}))
+            for (Vec2 p : sampled(c, 1e-3 * source.box_sheet.diagonal()))
+                edge = std::max(edge, dot(p, away)), lo = std::min(lo, dot(p, along)),
+                hi = std::max(hi, dot(p, along));
+        for (const Curve& c : curvesOf(d_, v, {}))
+            for (Vec2 p : sampled(c, 1e-3 * source.box_sheet.diagonal()))
+                begins = std::min(begins, dot(p, away));
+        double at = begins > edge ? (begins + edge) / 2 : edge + 0.2 * source.box_sheet.diagonal();
+        if (const auto g = choices_.fold_gap.find(v.key); g != choices_.fold_gap.end())
+            at = edge + g->second / source.mm_per_sheet;
+        return {on, along * lo + away * at, along * hi + away * at, look, by, std::move(reason), at - edge};
+    }
+
+    /// How well a view fits when its sheet is turned by an angle about its middle.
+    struct Fit {
+        Affine2 own;
+        int matched = 0, levels = 0;
+        double residual = 0;
+    };
+    Fit fit(const View& v, const Trace& t, double angle) const {
+        const View& on = set_.views[t.on];
+        const Affine2 m = on.toModel();
+        const Vec2 look = normalized(m.linear(t.look)), along{-look.y, look.x};
+        const Vec2 along_sheet = normalized(Affine2{m.a, m.b, m.c, m.d, 0, 0}.inverse().linear(along));
+        const Vec2 away = third() ? -t.look : t.look;
+        const ViewAxes axes = axesOf(on.role);
+        // Away from the view that shows it means deeper in third angle, nearer in first.
+        const double deeper = dot(lookOf(on.role), unitOf(axes.depth)) * (third() ? 1 : -1);
+        const double k = v.mm_per_sheet;
+        Affine2 own{along_sheet.x * k, deeper * away.x * k, along_sheet.y * k, deeper * away.y * k, 0, 0};
+        own = own * rotationAbout(v.box_sheet.centre(), angle);
+        const double tol = tolerance(v);
+        const std::vector<Curve> curves = curvesOf(d_, v, own);
+        const auto s = levelsAlong(curves, {1, 0}, tol), w = levelsAlong(curves, {0, 1}, tol);
+        const auto on_line = levelsAlong(curvesOf(d_, on, m), along, tol),
+                   depths = levelsOnAxis(axes.depth, tol);
+        if (s.empty() || on_line.empty()) return {own, 0, 0, 0};
+        Fit r{own, 0, static_cast<int>(s.size() + w.size()), 0};
+        // Where it lies opposite its source the position along the line is what the sheet shows.
+        double shift = dot(m(v.box_sheet.centre()), along) - own(v.box_sheet.centre()).x;
+        const int most = static_cast<int>(std::min(s.size(), on_line.size()));
+        if (angle != 0 || 2 * matches(s, shift, on_line, tol) < std::max(2, most))
+            shift = bestShift(s, on_line, tol);
+        r.own.e += shift;
+        r.matched = matches(s, shift, on_line, tol);
+        r.residual = ends(s, shift, on_line);
+        if (!depths.empty()) {
+            const double deep = bestShift(w, depths, tol);
+            r.own.f += deep;
+            r.matched += matches(w, deep, depths, tol);
+            r.residual = std::max(r.residual, ends(w, deep, depths));
+        }
+        return r;
+    }
+    static double ends(const std::vector<double>& a, double shift, const std::vector<double>& b) {
+        return std::max(std::abs(a.front() + shift - b.front()), std::abs(a.back() + shift - b.back()));
+    }
+
+    std::vector<double> levelsOnAxis(Axis axis, double tol) const {
+        std::vector<double> r;
+        for (const View& v : set_.views) {
+            if (!isPrincipal(v.role)) continue;
+            const ViewAxes a = axesOf(v.role);
+            if (a.right != axis && a.up != axis) continue;
+            const auto more =
+                levelsAlong(curvesOf(d_, v, v.toModel()), a.right == axis ? Vec2{1, 0} : Vec2{0, 1}, tol);
+            r.insert(r.end(), more.begin(), more.end());
+        }
+        std::sort(r.begin(), r.end());
+        r.erase(std::unique(r.begin(), r.end(), [&](double a, double b) { return b - a <= tol; }), r.end());
+        return r;
+    }
+
+    /// A section moved from its place is often turned upright, too: the way up that fits best, the one in
+    /// which it would lie opposite its source among equals.
+    void hang(View& v, const Trace& t) const {
+        const Vec2 line{-t.look.y, t.look.x};
+        Fit best = fit(v, t, 0);
+        for (int quarter = 0; quarter < 4; ++quarter) {
+            const double angle = angleOf(line) - quarter * kPi / 2;
+            if (std::abs(std::remainder(angle, 2 * kPi)) < 1e-9) continue;
+            if (const Fit f = fit(v, t, angle); f.matched > best.matched) best = f;
+        }
+        const Affine2 m = set_.views[t.on].toModel();
+        v.hanging =
+            Hanging{t.on,     t.by,         m(t.from),   m(t.to),       normalized(m.linear(t.look)),
+                    best.own, best.matched, best.levels, best.residual, t.gap * set_.views[t.on].mm_per_sheet,
+                    t.reason};
+    }
+
+    void hangDetail(View& v) const {
+        for (const DetailCircle& c : circles_) {
+            const int on = viewUnder(c.circle.centre - Vec2{c.circle.radius, 0},
+                                     c.circle.centre + Vec2{c.circle.radius, 0});
+            if (c.letter != v.letter || on < 0) continue;
+            const View& source = set_.views[on];
+            const Affine2 m = source.toModel();
+            const double k = v.mm_per_sheet / source.mm_per_sheet, r = c.circle.radius * source.mm_per_sheet;
+            Affine2 own{m.a * k, m.b * k, m.c * k, m.d * k, 0, 0};
+            const Vec2 middle = m(c.circle.centre);
+            const auto [shift, matched, levels] = overSource(v, source, own, middle, r);
+            own.e += shift.x, own.f += shift.y;
+            v.hanging = Hanging{on,
+                                Hanging::By::area,
+                                middle - Vec2{r, r},
+                                middle + Vec2{r, r},
+                                {0, 0},
+                                own,
+                                matched,
+                                levels,
+                                0,
+                                0,
+                                fmt::format("circle {} in the {} view", c.letter, nameOf(source.role))};
+            return;
+        }
+    }
+
+    struct Over {
+        Vec2 shift;
+        int matched, levels;
+    };
+    /// The shift that brings most ends and centres of a detail onto those of its source within the circle.
+    Over overSource(const View& v, const View& source, const Affine2& own, Vec2 middle, double radius) const {
+        const auto points = [](const std::vector<Curve>& curves) {
+            std::vector<Vec2> r;
+            for (const Curve& c : curves) {
+                if (const auto* a = std::get_if<Arc>(&c)) r.push_back(a->centre);
+                if (!isClosed(c, 0)) r.push_back(startOf(c)), r.push_back(endOf(c));
+            }
+            return r;
+        };
+        const std::vector<Vec2> mine = points(curvesOf(d_, v, own));
+        std::vector<Vec2> there = points(curvesOf(d_, source, source.toModel()));
+        std::erase_if(there, [&](Vec2 p) { return distance(p, middle) > 1.05 * radius; });
+        std::sort(there.begin(), there.end(),
+                  [](Vec2 a, Vec2 b) { return std::tie(a.x, a.y) < std::tie(b.x, b.y); });
+        const double tol = 4 * tolerance(v);
+        const auto count = [&](Vec2 shift) {
+            int n = 0;
+            for (Vec2 p : mine) {
+                const Vec2 at = p + shift;
+                auto it = std::lower_bound(there.begin(), there.end(), at.x - tol,
+                                           [](Vec2 a, double x) { return a.x < x; });
+                for (; it != there.end() && it->x <= at.x + tol; ++it)
+                    if (std::abs(it->y - at.y) <= tol) {
+                        ++n;
+                        break;
+                    }
+            }
+            return n;
+        };
+        Box2 box;
+        for (const Curve& c : curvesOf(d_, v, own)) box.add(boxOf(c));
+        Over best{middle - box.centre(), 0, static_cast<int>(mine.size())};
+        best.matched = count(best.shift);
+        if (mine.size() * there.size() > 40000) return best;
+        for (Vec2 p : mine)
+            for (Vec2 q : there)
+                if (const int n = count(q - p); n > best.matched) best.matched = n, best.shift = q - p;
+        return best;
+    }
+
+    const Drawing& d_;
+    const CleanSheet& s_;
+    const ViewChoices& choices_;
+    ViewSet& set_;
+    std::vector<CuttingPlane> planes_;
+    std::vector<ViewingArrow> arrows_;
+    std::vector<DetailCircle> circles_;
+};
+
+} // namespace
+
+void hangViews(const Drawing& d, const CleanSheet& s, const ViewChoices& choices, ViewSet& set) {
+    Hanger(d, s, choices, set).run();
+}
+
+} // namespace prism::finding

@@ -1,0 +1,223 @@
+#include "core/views/viewing_marks.h"
+
+namespace prism::finding {
+namespace {
+
+struct Letter {
+    std::string letter;
+    Vec2 at;
+    double height;
+};
+
+/// Texts that are one of the letters; their middles. A letter that stands everywhere marks nothing.
+std::vector<Letter> lettersOf(const Drawing& d, const Letters& wanted) {
+    constexpr int kMost = 24;
+    std::vector<Letter> r;
+    std::map<std::string, int> count;
+    for (const SheetText& t : d.texts) {
+        const size_t first = t.content.find_first_not_of(" \t\n"), last = t.content.find_last_not_of(" \t\n");
+        if (first == std::string::npos || first != last) continue;
+        const std::string letter = t.content.substr(first, 1);
+        if (!wanted.contains(letter)) continue;
+        ++count[letter];
+        const Vec2 up = direction(t.rotation + kPi / 2), right = direction(t.rotation);
+        const Vec2 middle =
+            t.position - right * (t.halign * 0.35 * t.height) - up * (t.valign * 0.5 * t.height);
+        r.push_back({letter, middle, t.height});
+    }
+    std::erase_if(r, [&](const Letter& l) { return count[l.letter] > kMost; });
+    return r;
+}
+
+bool mayMark(const CleanSheet& s, const Entity& e) {
+    const LineRole r = s.entity_roles[e.id];
+    return s.layer_on[e.layer] && r != LineRole::border && r != LineRole::hatch;
+}
+
+/// The two ends of a chain of straight lines; none when it holds anything else or comes back to its start.
+std::optional<Segment> endsOf(const Entity& e) {
+    if (e.curves.empty()) return std::nullopt;
+    for (const Curve& c : e.curves)
+        if (!std::holds_alternative<Segment>(c)) return std::nullopt;
+    const Segment r{startOf(e.curves.front()), endOf(e.curves.back())};
+    return distance(r.a, r.b) > 0 ? std::optional(r) : std::nullopt;
+}
+
+struct Arrow {
+    Vec2 tip, look;
+};
+
+/// A filled triangle, as arrowheads are drawn: its tip lies opposite its shortest side.
+std::optional<Arrow> headOf(const Entity& e) {
+    if (e.type != "SOLID" && e.type != "TRACE" && e.type != "HATCH" && e.type != "LWPOLYLINE")
+        return std::nullopt;
+    std::vector<Vec2> corners;
+    for (const Curve& c : e.curves) {
+        if (!std::holds_alternative<Segment>(c)) return std::nullopt;
+        if (corners.empty() || distance(corners.back(), startOf(c)) > 0) corners.push_back(startOf(c));
+    }
+    if (corners.size() == 4 && distance(corners[3], corners[0]) == 0) corners.pop_back();
+    if (corners.size() != 3) return std::nullopt;
+    size_t shortest = 0;
+    double sides[3];
+    for (size_t i = 0; i < 3; ++i) {
+        sides[i] = distance(corners[i], corners[(i + 1) % 3]);
+        if (sides[i] < sides[shortest]) shortest = i;
+    }
+    const Vec2 tip = corners[(shortest + 2) % 3],
+               foot = (corners[shortest] + corners[(shortest + 1) % 3]) * 0.5;
+    if (sides[shortest] <= 0 || distance(tip, foot) < 1.2 * sides[shortest]) return std::nullopt;
+    return Arrow{tip, normalized(tip - foot)};
+}
+
+/// All arrows of the sheet that are not those of dimensions: leaders, filled heads, and shafts with two
+/// barbs.
+std::vector<Arrow> arrowsOf(const Drawing& d, const CleanSheet& s) {
+    std::vector<Arrow> r;
+    std::vector<std::pair<Vec2, Vec2>> ends; // an end of a straight line, and its other end
+    for (const Entity& e : d.entities) {
+        if (!mayMark(s, e) || e.curves.empty()) continue;
+        if (e.type == "LEADER" || e.type == "MULTILEADER") {
+            if (const auto* shaft = std::get_if<Segment>(&e.curves.front()); shaft && shaft->a != shaft->b)
+                r.push_back({shaft->a, normalized(shaft->a - shaft->b)});
+        } else if (const auto head = headOf(e))
+            r.push_back(*head);
+        else
+            for (const Curve& c : e.curves)
+                if (const auto* l = std::get_if<Segment>(&c); l && l->a != l->b)
+                    ends.push_back({l->a, l->b}), ends.push_back({l->b, l->a});
+    }
+    std::sort(ends.begin(), ends.end(), [](const auto& a, const auto& b) {
+        return std::tie(a.first.x, a.first.y) < std::tie(b.first.x, b.first.y);
+    });
+    const double tol = std::max(s.tolerances.touch_sheet, 1e-9);
+    for (size_t i = 0; i < ends.size(); ++i) {
+        const Vec2 tip = ends[i].first, back = ends[i].second - tip;
+        bool left = false, right = false;
+        const auto barb = [&](const std::pair<Vec2, Vec2>& o) {
+            if (distance(o.first, tip) > tol) return;
+            const Vec2 b = o.second - tip;
+            const double along = dot(normalized(b), normalized(back)),
+                         side = cross(normalized(back), normalized(b));
+            if (length(b) > 0.7 * length(back) || along < 0.75 || std::abs(side) < 0.05) return;
+            (side > 0 ? left : right) = true;
+        };
+        for (size_t j = i; j-- > 0 && tip.x - ends[j].first.x <= tol;) barb(ends[j]);
+        for (size_t j = i + 1; j < ends.size() && ends[j].first.x - tip.x <= tol; ++j) barb(ends[j]);
+        if (left && right) r.push_back({tip, normalized(-back)});
+    }
+    return r;
+}
+
+/// The arrow nearest to a place that runs in a direction square to `line`, or in any when there is none.
+std::optional<Arrow> arrowNear(const std::vector<Arrow>& arrows, Vec2 at, double reach,
+                               std::optional<Vec2> line) {
+    std::optional<Arrow> best;
+    for (const Arrow& a : arrows) {
+        if (line && std::abs(dot(a.look, *line)) > 0.1) continue;
+        const double away = distance(a.tip, at);
+        if (away < reach) reach = away, best = a;
+    }
+    return best;
+}
+
+/// How far from the letter what it marks may begin, in heights of the lettering: an arrow may lie between.
+constexpr double kReach = 7;
+
+std::optional<Segment> lineBetween(const Drawing& d, const CleanSheet& s, const Letter& a, const Letter& b) {
+    const double reach = kReach * std::max(a.height, b.height);
+    std::optional<Segment> best;
+    double nearest = std::numeric_limits<double>::infinity();
+    std::vector<Segment> atA, atB; // short strokes at the ends only
+    // Edges of the part lie about as near as the cutting plane: they count only where there is nothing else.
+    const auto offer = [&](Segment l, LineRole role) {
+        const double edge = role == LineRole::outline || role == LineRole::hidden ? 8 : 1;
+        if (distance(l.a, a.at) + distance(l.b, b.at) > distance(l.b, a.at) + distance(l.a, b.at))
+            std::swap(l.a, l.b);
+        const double da = distance(l.a, a.at), db = distance(l.b, b.at);
+        if (da < reach && db < reach && edge * (da + db) < nearest && length(l.b - l.a) > reach)
+            nearest = edge * (da + db), best = l;
+    };
+    for (const Entity& e : d.entities) {
+        if (!mayMark(s, e)) continue;
+        const auto ends = endsOf(e);
+        if (!ends) continue;
+        offer(*ends, s.entity_roles[e.id]);
+        if (length(ends->b - ends->a) > reach) continue;
+        const Vec2 middle = (ends->a + ends->b) * 0.5;
+        if (distance(middle, a.at) < reach) atA.push_back(*ends);
+        if (distance(middle, b.at) < reach) atB.push_back(*ends);
+    }
+    if (best) return best;
+    // Strokes at both ends that lie on one line stand for the whole line.
+    for (const Segment& p : atA)
+        for (const Segment& q : atB) {
+            const Vec2 u = normalized(p.b - p.a), v = normalized(q.b - q.a), across = q.a - p.a;
+            if (std::abs(cross(u, v)) > 1e-6 ||
+                std::abs(cross(u, across)) > 1e-6 * length(across) + s.tolerances.touch_sheet)
+                continue;
+            Segment l{p.a, q.a};
+            for (Vec2 x : {p.a, p.b})
+                for (Vec2 y : {q.a, q.b})
+                    if (distance(x, y) > distance(l.a, l.b)) l = {x, y};
+            offer(l, LineRole::centre);
+        }
+    return best;
+}
+
+} // namespace
+
+std::vector<CuttingPlane> cuttingPlanes(const Drawing& d, const CleanSheet& s, const Letters& wanted) {
+    const std::vector<Letter> letters = lettersOf(d, wanted);
+    const std::vector<Arrow> arrows = letters.size() < 2 ? std::vector<Arrow>{} : arrowsOf(d, s);
+    std::vector<CuttingPlane> r;
+    for (size_t i = 0; i < letters.size(); ++i)
+        for (size_t j = i + 1; j < letters.size(); ++j) {
+            const Letter &a = letters[i], &b = letters[j];
+            if (a.letter != b.letter) continue;
+            const auto line = lineBetween(d, s, a, b);
+            if (!line) continue;
+            CuttingPlane p{a.letter, line->a, line->b, {}};
+            const Vec2 u = normalized(line->b - line->a);
+            const double reach = kReach * std::max(a.height, b.height);
+            const auto one = arrowNear(arrows, line->a, reach, u),
+                       other = arrowNear(arrows, line->b, reach, u);
+            const bool agree = !one || !other || dot(one->look, other->look) > 0;
+            if (agree && (one || other)) {
+                const Vec2 look = one ? one->look : other->look, square{-u.y, u.x};
+                p.look = dot(look, square) > 0 ? square : -square;
+            }
+            r.push_back(std::move(p));
+        }
+    return r;
+}
+
+std::vector<ViewingArrow> viewingArrows(const Drawing& d, const CleanSheet& s, const Letters& wanted) {
+    const std::vector<Letter> letters = lettersOf(d, wanted);
+    if (letters.empty()) return {};
+    const std::vector<Arrow> arrows = arrowsOf(d, s);
+    std::vector<ViewingArrow> r;
+    for (const Letter& l : letters)
+        if (const auto a = arrowNear(arrows, l.at, kReach * l.height, {}))
+            r.push_back({l.letter, a->tip, a->look});
+    return r;
+}
+
+std::vector<DetailCircle> detailCircles(const Drawing& d, const CleanSheet& s, const Letters& wanted) {
+    std::vector<DetailCircle> r;
+    for (const Letter& l : lettersOf(d, wanted)) {
+        double nearest = 4 * l.height;
+        std::optional<Arc> best;
+        for (const Entity& e : d.entities) {
+            if (!mayMark(s, e) || e.curves.size() != 1) continue;
+            const auto* a = std::get_if<Arc>(&e.curves.front());
+            if (!a || !a->full()) continue;
+            const double away = std::abs(distance(a->centre, l.at) - a->radius);
+            if (away < nearest) nearest = away, best = *a;
+        }
+        if (best) r.push_back({l.letter, *best});
+    }
+    return r;
+}
+
+} // namespace prism::finding

@@ -1,0 +1,27 @@
+#pragma once
+#include "core/views/view_set.h"
+
+// Sheets of a made-up stepped block with all its views, whose places in space are known.
+namespace prism::test {
+
+/// One drawn line and the two places in space that it shows.
+struct KnownLine {
+    int entity;
+    Vec3 a, b;
+};
+
+/// A sheet of a random part: the six principal views, an auxiliary view square to its sloped face and two
+/// sections, A-A at an X and B-B at a Z.
+struct BoxedPart {
+    Convention convention;
+    Drawing drawing;
+    Vec3 lo, hi;
+    double cut_x = 0, cut_z = 0;
+    std::map<Role, std::vector<KnownLine>> principal;
+    std::vector<KnownLine> auxiliary, section_x, section_z;
+};
+
+/// `seed` fixes everything. `moved`: the sections lie away from their place and the second is turned upright.
+BoxedPart boxedPart(unsigned seed, Convention convention, bool moved = false);
+
+} // namespace prism::test
