@@ -11,8 +11,8 @@
 
 namespace prism::app {
 
-/// The 3D space: the panes folding round the part, and the solid. Drag turns, drag with the right button
-/// moves, the wheel zooms.
+/// The 3D space: the panes folding round the part, and the solid. How to move about in it is the person's
+/// choice; see Navigation.
 class BoxCanvas : public QWidget, protected QOpenGLFunctions {
     Q_OBJECT
   public:
@@ -23,8 +23,19 @@ class BoxCanvas : public QWidget, protected QOpenGLFunctions {
 
     double hinge() const { return hinge_; }
     void setHinge(double hinge);
+    /// Whether the panes fold one after another instead of all together.
+    void setOneByOne(bool on);
     void setLook(Look look);
+    /// Looks square onto the pane of a view.
+    void lookOnto(int view);
     void fit();
+    const BoxScene& scene() const { return scene_; }
+    PaneShow showOf(const std::string& key) const;
+    void setShow(const std::map<std::string, PaneShow>& shows);
+    void setShowProjectors(bool on);
+    const Camera& camera() const { return camera_; }
+    /// Where a place in space is on the canvas.
+    QPointF toScreen(const QVector3D& p) const;
     void setShowSolid(bool on);
     void setShowPanes(bool on);
     /// Shows a body that a step would make.
@@ -32,6 +43,7 @@ class BoxCanvas : public QWidget, protected QOpenGLFunctions {
 
   signals:
     void hingeChanged(double hinge);
+    void showsChanged();
 
   protected:
     void paintEvent(QPaintEvent*) override;
@@ -39,8 +51,10 @@ class BoxCanvas : public QWidget, protected QOpenGLFunctions {
     void mouseMoveEvent(QMouseEvent*) override;
     void mouseReleaseEvent(QMouseEvent*) override;
     void wheelEvent(QWheelEvent*) override;
+    void mouseDoubleClickEvent(QMouseEvent*) override;
     void keyPressEvent(QKeyEvent*) override;
     void leaveEvent(QEvent*) override;
+    bool event(QEvent* e) override;
 
   private:
     /// Vertices on the card: position and normal, drawn as triangles or lines.
@@ -61,9 +75,15 @@ class BoxCanvas : public QWidget, protected QOpenGLFunctions {
     void blendOver();
     void drawPanes();
     void drawPaneLines();
+    void drawProjectors();
     void drawLabels(QPainter& p) const;
-    QPointF toScreen(const QVector3D& p) const;
-    int curveAt(QPointF at) const;
+    void drawAxes(QPainter& p) const;
+    /// How strongly a pane shows from where the camera stands; 0 when it does not.
+    double strengthOf(const BoxScene::Pane& p) const;
+    int lineAt(QPointF at) const;
+    /// The foremost pane under a place of the canvas; none when there is none.
+    const BoxScene::Pane* paneAt(QPointF at) const;
+    void zoomAt(QPointF at, float factor);
     float aspect() const { return static_cast<float>(width()) / static_cast<float>(std::max(1, height())); }
 
     Session& session_;
@@ -72,6 +92,9 @@ class BoxCanvas : public QWidget, protected QOpenGLFunctions {
     BoxScene scene_;
     Camera camera_;
     double hinge_ = 1;
+    bool one_by_one_ = false, show_projectors_ = false;
+    std::map<std::string, PaneShow> shows_; ///< by view key
+    float fitted_size_ = 0;
     bool show_solid_ = true, show_panes_ = true, fitted_ = false, solid_stale_ = true, preview_stale_ = false;
     Mesh preview_;
     std::unique_ptr<QOpenGLShaderProgram> program_;

@@ -21,49 +21,113 @@ PartBox partBox(const Figure& f) {
 
 } // namespace
 
-void BoxScene::rebuild(const Shown& s) {
-    const Model& m = *s.model;
+void BoxScene::addPane(const Model& m, const View& v) {
     const Figure& f = m.figure;
+    Pane p;
+    p.view = v.id, p.role = v.role, p.key = v.key, p.name = QString::fromStdString(v.name);
+    p.to_own = v.toModel(), p.on_sheet = v.box_sheet;
+    p.spare = isPrincipal(v.role) && !v.in_figure;
+    Box2 lines;
+    const auto add = [&](int entity, LineRole role, const Curve& c) {
+        p.lines.push_back({entity, role, sampled(c, f.size * 5e-4), {}});
+        lines.add(boxOf(c));
+    };
+    if (v.in_figure) { // as driven
+        for (size_t i = 0; i < f.curves.size(); ++i)
+            if (f.curves[i].view == v.id)
+                add(f.curves[i].entity, f.curves[i].role, f.curve(static_cast<int>(i)));
+    } else
+        for (int e : v.entities)
+            for (const Curve& c : m.drawing->entities[e].curves)
+                add(e, m.sheet.entity_roles[e], transformed(c, p.to_own));
+    p.extent = v.hanging ? lines.grown(0.06 * f.size) : box_->extent(v.role);
+    panes.push_back(std::move(p));
+}
+
+void BoxScene::rebuild(const Shown& s, const ViewChoices& choices,
+                       const std::map<std::string, PaneShow>& shows) {
+    const Model& m = *s.model;
+    model_ = &m;
     panes.clear();
-    box_ = partBox(f);
-    convention_ = m.views.projection.laid_out;
-    margin_ = 0.22 * f.size;
-    part = {q(box_.lo), q(box_.hi)};
-    for (const FigureView& v : f.views) {
-        Pane p{v.role,     PanePlacement(v.role, convention_, box_, margin_, 1),
-               v.to_model, m.views.views[v.view].box_sheet,
-               {},         {}};
-        for (size_t i = 0; i < f.curves.size(); ++i) {
-            const FigureCurve& c = f.curves[i];
-            if (c.view != v.view) continue;
-            const Curve now = f.curve(static_cast<int>(i));
-            p.lines.push_back({static_cast<int>(i), c.entity, c.role, sampled(now, f.size * 5e-4), {}});
-        }
-        panes.push_back(std::move(p));
+    const PartBox box = partBox(m.figure);
+    std::map<Role, double> gaps;
+    for (const View& v : m.views.views)
+        if (const auto g = choices.fold_gap.find(v.key); v.in_figure && g != choices.fold_gap.end())
+            gaps[v.role] = g->second;
+    box_.emplace(m.views.projection.laid_out, box, 0.22 * m.figure.size, gaps);
+    part = {q(box.lo), q(box.hi)};
+    for (const View& v : m.views.views)
+        if (isPrincipal(v.role) || v.hanging) addPane(m, v);
+    std::stable_sort(panes.begin(), panes.end(),
+                     [](const Pane& a, const Pane& b) { return a.role < b.role; });
+    folding_ = 0;
+    for (Pane& p : panes) {
+        p.show.on = !p.spare;
+        if (const auto it = shows.find(p.key); it != shows.end()) p.show = it->second;
+        const View& v = m.views.views[p.view];
+        if (p.role != Role::front && !p.spare && !(v.hanging && v.hanging->flat())) p.order = folding_++;
     }
 }
 
-void BoxScene::fold(double hinge) {
-    lo = hi = QVector3D(0.5f * (part.first + part.second));
+double BoxScene::turnOf(const Pane& p, double hinge, bool one_by_one) const {
+    return one_by_one ? std::clamp(hinge * folding_ - p.order, 0.0, 1.0) : hinge;
+}
+
+void BoxScene::fold(double hinge, bool one_by_one) {
+    const auto turn = [&](Role r) {
+        for (const Pane& p : panes)
+            if (p.role == r && !p.spare) return turnOf(p, hinge, one_by_one);
+        return hinge; // a pane that no view is drawn on, but another hangs on it
+    };
     for (Pane& p : panes) {
-        p.place = PanePlacement(p.role, convention_, box_, margin_, hinge);
-        const Box2 e = p.place.extent();
-        p.corners = {q(p.place(e.lo)), q(p.place({e.hi.x, e.lo.y})), q(p.place(e.hi)),
-                     q(p.place({e.lo.x, e.hi.y}))};
+        const View& v = model_->views.views[p.view];
+        p.frame = v.hanging ? box_->hungPane(*v.hanging, model_->views.views[v.hanging->on].role, turn,
+                                             turnOf(p, hinge, one_by_one))
+                            : box_->pane(p.role, turn);
+        p.facing = q(box_->facing(p.frame));
+        const Box2& e = p.extent;
+        p.corners = {q(p.frame(e.lo)), q(p.frame({e.hi.x, e.lo.y})), q(p.frame(e.hi)),
+                     q(p.frame({e.lo.x, e.hi.y}))};
         for (Line& l : p.lines) {
             l.points.clear();
-            for (Vec2 at : l.flat) l.points.push_back(q(p.place(at)));
+            for (Vec2 at : l.flat) l.points.push_back(q(p.frame(at)));
         }
-        for (const QVector3D& c : p.corners)
-            for (int k = 0; k < 3; ++k) lo[k] = std::min(lo[k], c[k]), hi[k] = std::max(hi[k], c[k]);
     }
+}
+
+const BoxScene::Pane* BoxScene::paneOf(int view) const {
+    for (const Pane& p : panes)
+        if (p.view == view) return &p;
+    return nullptr;
 }
 
 std::optional<QVector3D> BoxScene::onPane(Vec2 sheet) const {
     for (const Pane& p : panes)
-        if (p.on_sheet.grown(0.1 * p.on_sheet.diagonal()).contains(sheet))
-            return q(p.place(p.to_model(sheet)));
+        if (p.show.on && p.on_sheet.grown(0.1 * p.on_sheet.diagonal()).contains(sheet))
+            return q(p.frame(p.to_own(sheet)));
     return std::nullopt;
+}
+
+std::vector<QVector3D> BoxScene::projectorLines(const Projector& p, double hinge) const {
+    std::vector<QVector3D> r;
+    const Pane* front = nullptr;
+    Vec2 on_front;
+    for (const auto& [view, at] : p.shown) {
+        const Pane* pane = paneOf(view);
+        if (!pane || !pane->show.on) continue;
+        if (hinge >= 1) r.push_back(q(pane->frame(at))), r.push_back(q(p.at));
+        if (pane->role == Role::front) front = pane, on_front = at;
+    }
+    if (hinge >= 1 || !front) return r;
+    for (const auto& [view, at] : p.shown) {
+        const Pane* pane = paneOf(view);
+        if (!pane || !pane->show.on || pane == front || pane->role == Role::rear) continue;
+        const auto line = box_->foldLine(pane->role);
+        const Vec2 over = pointAt(*line, nearestParameter(*line, at));
+        const QVector3D fold = q(pane->frame(over));
+        r.insert(r.end(), {q(front->frame(on_front)), fold, fold, q(pane->frame(at))});
+    }
+    return r;
 }
 
 } // namespace prism::app

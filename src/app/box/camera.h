@@ -32,6 +32,14 @@ class Camera {
         azimuth = std::remainder(azimuth - dx, 360.0f);
         elevation = std::clamp(elevation + dy, -90.0f, 90.0f);
     }
+    /// Turns so that a direction points at the viewer.
+    void face(const QVector3D& facing) {
+        const QVector3D d = -facing.normalized();
+        elevation = std::clamp(std::asin(std::clamp(-d.z(), -1.0f, 1.0f)) * 180 / 3.14159265f, -90.0f, 90.0f);
+        azimuth = std::hypot(d.x(), d.y()) < 1e-4f ? 0 : std::atan2(-d.x(), d.y()) * 180 / 3.14159265f;
+    }
+    /// The direction from the viewer into the picture.
+    QVector3D into() const { return view().inverted().mapVector(QVector3D(0, 0, -1)).normalized(); }
     /// Moves what is seen by pixels.
     void pan(float dx, float dy, float pixelsHigh) {
         const QMatrix4x4 inverse = view().inverted();

@@ -1,7 +1,9 @@
 #pragma once
+#include "app/places/pane_panel.h"
 #include "app/places/tie_panel.h"
 
 #include <QSlider>
+#include <QStackedWidget>
 
 namespace prism::app {
 
@@ -11,16 +13,22 @@ class FoldPlace final : public Place {
   public:
     FoldPlace(Desk desk, QWidget* parent);
     PlaceState state() const override;
-    void leave() override { hand_->leave(); }
+    void enter() override;
+    void leave() override;
 
   protected:
     void refresh() override;
 
   private:
+    QWidget* makeHinge();
+    QWidget* makePages();
+    void tellHinge();
     double worst() const;
 
     RowTable* ties_;
     TiePanel* hand_;
+    PanePanel* panes_;
+    QPushButton *one_by_one_, *projectors_;
     QSlider* hinge_;
     QLabel* hinge_text_;
 };

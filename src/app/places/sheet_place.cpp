@@ -8,6 +8,8 @@
 #include "app/places/sheet/repairs_page.h"
 #include "app/places/sheet/unit_page.h"
 
+#include "app/sheet/sheet_canvas.h"
+
 #include <QButtonGroup>
 
 namespace prism::app {
@@ -15,6 +17,9 @@ namespace prism::app {
 SheetPlace::SheetPlace(Desk desk, QWidget* parent) : Place(desk, parent) {
     presets_ = new PresetBar(desk, this);
     actions()->addWidget(presets_);
+    auto* dark = action("darkPaper", tr("Dark paper"), tr("Show the sheet in light lines on dark paper"));
+    dark->setCheckable(true);
+    connect(dark, &QPushButton::toggled, &desk.sheet, &SheetCanvas::setDarkPaper);
     pages_ = {new LayersPage(desk, this), new RepairsPage(desk, this), new LeftOutPage(desk, this),
               new UnitPage(desk, this),   new MarkPage(desk, this),    new PicturePage(desk, this)};
     auto* row = new QHBoxLayout;

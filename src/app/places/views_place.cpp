@@ -5,6 +5,8 @@
 namespace prism::app {
 namespace {
 
+constexpr int kName = 1; ///< column
+
 QStringList roleNames() {
     QStringList r;
     for (int i = 0; i <= static_cast<int>(Role::unassigned); ++i) r << nameOf(static_cast<Role>(i));
@@ -45,11 +47,27 @@ ViewsPlace::ViewsPlace(Desk desk, QWidget* parent) : Place(desk, parent) {
     moving->addWidget(target_, 1);
     moving->addWidget(move_);
     side->addLayout(moving);
+    gather_ = new QPushButton(tr("Make them a view of their own"), this);
+    gather_->setObjectName("gatherView");
+    gather_->setToolTip(
+        tr("Choose lines by a box, a lasso (Alt and drag) or a fence (a lasso left open), then press"));
+    side->addWidget(gather_);
+    part_row_ = new QWidget(this);
+    auto* parts = new QHBoxLayout(part_row_);
+    parts->setContentsMargins(0, 8, 0, 0);
+    parts->addWidget(new QLabel(tr("Part on the sheet"), this));
+    part_ = new QComboBox(this);
+    part_->setObjectName("partChoice");
+    part_->setToolTip(tr("The sheet shows several parts; each has its own views and its own box"));
+    parts->addWidget(part_, 1);
+    side->addWidget(part_row_);
+    part_row_->hide();
     side->addStretch(1);
     row->addLayout(side, 2);
     body()->addLayout(row, 1);
 
-    connect(&views_->rows(), &RowModel::edited, this, [this](int row, int, const QString& text) {
+    connect(&views_->rows(), &RowModel::edited, this, [this](int row, int column, const QString& text) {
+        if (column == kName) return rename(row, text.trimmed());
         const auto role = roleNamed(text.toStdString());
         if (!role) return;
         desk_.session.change(tr("Role of a view"), [key = model().views.views[row].key, role](Choices& c) {
@@ -70,15 +88,19 @@ ViewsPlace::ViewsPlace(Desk desk, QWidget* parent) : Place(desk, parent) {
                 desk_.session.change(tr("Projection angle"), [a](Choices& c) { c.views.convention = a; });
         });
     connect(move_, &QPushButton::clicked, this, &ViewsPlace::moveChosen);
+    connect(gather_, &QPushButton::clicked, this, &ViewsPlace::gatherChosen);
+    connect(part_, &QComboBox::activated, this, [this](int part) {
+        desk_.session.change(tr("Part on the sheet"), [part](Choices& c) { c.views.part = part; });
+    });
     connect(&desk_.session, &Session::chosenChanged, this, [this] {
         const auto n = desk_.session.chosen().entities.size();
         chosen_->setText(
             n ? tr("%1 chosen on the sheet").arg(counted(static_cast<int>(n), tr("line"), tr("lines")))
               : tr("Choose lines on the sheet to move them between views"));
-        move_->setEnabled(n > 0);
+        move_->setEnabled(n > 0), gather_->setEnabled(n > 0);
     });
     chosen_->setText(tr("Choose lines on the sheet to move them between views"));
-    move_->setEnabled(false);
+    move_->setEnabled(false), gather_->setEnabled(false);
     setLead(tr("Open a drawing to see its views"));
 }
 
@@ -93,6 +115,41 @@ void ViewsPlace::moveChosen() {
     });
 }
 
+void ViewsPlace::gatherChosen() {
+    std::vector<std::string> lines;
+    for (int e : desk_.session.chosen().entities) lines.push_back(keyOf(model().drawing->entities[e]));
+    if (lines.empty()) return;
+    desk_.session.change(tr("View gathered by hand"), [lines](Choices& c) {
+        int n = 1;
+        while (c.views.made.contains("made-" + std::to_string(n))) ++n;
+        const std::string key = "made-" + std::to_string(n);
+        c.views.made.insert(key);
+        for (const std::string& l : lines) c.views.moved[l] = key;
+    });
+}
+
+void ViewsPlace::rename(int row, const QString& name) {
+    desk_.session.change(tr("Name of a view"),
+                         [key = model().views.views[row].key, name = name.toStdString()](Choices& c) {
+                             if (name.empty())
+                                 c.views.names.erase(key);
+                             else
+                                 c.views.names[key] = name;
+                         });
+}
+
+void ViewsPlace::refreshParts() {
+    const ViewSet& set = model().views;
+    part_row_->setVisible(set.parts.size() > 1);
+    part_->clear();
+    for (size_t i = 0; i < set.parts.size(); ++i)
+        part_->addItem(tr("%1 of %2: %3")
+                           .arg(i + 1)
+                           .arg(set.parts.size())
+                           .arg(counted(set.parts[i].views, tr("view"), tr("views"))));
+    part_->setCurrentIndex(set.part);
+}
+
 void ViewsPlace::refresh() {
     const ViewSet& set = model().views;
     std::vector<std::vector<Cell>> rows;
@@ -104,14 +161,17 @@ void ViewsPlace::refresh() {
         const QString size = QString("%1 × %2")
                                  .arg(v.box_sheet.width() * v.mm_per_sheet, 0, 'f', 3)
                                  .arg(v.box_sheet.height() * v.mm_per_sheet, 0, 'f', 3);
-        rows.push_back(
-            {role, Cell::of(v.name == nameOf(v.role) ? tr("none") : QString::fromStdString(v.name)),
-             Cell::number(size), Cell::number(QString::number(v.scale, 'g', 5)),
-             Cell::of(sentence(v.scale_reason)), Cell::number(QString::number(v.entities.size()))});
+        Cell name = Cell::of(v.name == nameOf(v.role) ? tr("none") : QString::fromStdString(v.name));
+        name.editable = true;
+        name.tip = tr("Double-click to name this view");
+        rows.push_back({role, name, Cell::number(size), Cell::number(QString::number(v.scale, 'g', 5)),
+                        Cell::of(sentence(v.scale_reason)),
+                        Cell::number(QString::number(v.entities.size()))});
         target_->addItem(theme::tagIcon(v.role), tr("%1 view").arg(nameOf(v.role)));
     }
     target_->addItem(tr("No view: leave them out"));
     views_->setRows(std::move(rows));
+    refreshParts();
     const ProjectionEvidence& p = set.projection;
     first_->setChecked(p.laid_out == Convention::first);
     third_->setChecked(p.laid_out == Convention::third);

@@ -17,10 +17,14 @@ class ViewsPlace final : public Place {
 
   private:
     void moveChosen();
+    void gatherChosen();
+    void rename(int row, const QString& name);
+    void refreshParts();
 
     RowTable* views_;
-    QPushButton *first_, *third_, *move_;
-    QComboBox* target_;
+    QPushButton *first_, *third_, *move_, *gather_;
+    QComboBox *target_, *part_;
+    QWidget* part_row_;
     QLabel* reason_;
     QLabel* chosen_;
 };

@@ -107,6 +107,7 @@ void Session::startNext() {
 void Session::show(std::shared_ptr<const Shown> s) {
     shown_ = std::move(s);
     pointed_ = {}, chosen_ = {};
+    projectors_.reset();
     emit changed();
 }
 
@@ -295,7 +296,21 @@ void Session::cancel() {
 void Session::setPointed(Marked m) {
     if (m == pointed_) return;
     pointed_ = std::move(m);
+    projectors_.reset();
     emit pointedChanged();
+}
+
+const std::vector<Projector>& Session::projectors() const {
+    constexpr size_t kMostLines = 3;
+    if (projectors_) return *projectors_;
+    projectors_.emplace();
+    const Figure& f = model().figure;
+    if (!pointed_.entities.empty() && pointed_.entities.size() <= kMostLines)
+        for (size_t i = 0; i < f.curves.size(); ++i)
+            if (pointed_.entities.contains(f.curves[i].entity))
+                for (Projector& p : projectorsOf(f, static_cast<int>(i)))
+                    projectors_->push_back(std::move(p));
+    return *projectors_;
 }
 
 void Session::setChosen(Marked m) {

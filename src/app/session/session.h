@@ -1,5 +1,6 @@
 #pragma once
 #include "core/building/mesh.h"
+#include "core/figure/projectors.h"
 #include "core/project/carry_over.h"
 #include "core/project/scan_work.h"
 #include "core/project/solved_sheet.h"
@@ -78,6 +79,8 @@ class Session : public QObject {
     const Marked& chosen() const { return chosen_; }
     void setPointed(Marked m);
     void setChosen(Marked m);
+    /// Where what is pointed at is found again in the other views; empty for more than a few lines.
+    const std::vector<Projector>& projectors() const;
 
     /// Lines and dimensions that carry one ledger entry.
     Marked markedOf(const LedgerEntry& e) const;
@@ -110,6 +113,7 @@ class Session : public QObject {
     std::optional<Step> wanted_preview_;
     QTimer poll_;
     Marked pointed_, chosen_;
+    mutable std::optional<std::vector<Projector>> projectors_; ///< of what is pointed at, once asked for
 };
 
 /// A core message as it appears in the window: the first letter large.

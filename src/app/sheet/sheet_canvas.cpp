@@ -1,5 +1,6 @@
 #include "app/sheet/sheet_canvas.h"
 
+#include "app/session/navigation.h"
 #include "app/theme/theme.h"
 #include "core/marking/choosing.h"
 #include "core/tracing/follow_ink.h"
@@ -14,6 +15,7 @@ namespace prism::app {
 namespace {
 constexpr double kReach = 7; ///< pixels within which a thing is pointed at
 constexpr double kDrag = 5;  ///< pixels before a press becomes a drag
+constexpr double kTags = 52; ///< pixels above and below the views for their tags
 
 } // namespace
 
@@ -36,6 +38,8 @@ void SheetCanvas::refresh() {
     hover_area_ = nullptr, hover_mark_.reset(), hover_axis_.reset(), hover_snap_.reset();
     picture_.rebuild(session_.shown());
     backdrop_.rebuild(session_.model().drawing->pictures);
+    fold_lines_.rebuild(session_.shown(), session_.choices().views);
+    hover_fold_ = -1;
     film_.pixels = {};
     findPickedAreas();
     if (!fitted_) fit();
@@ -74,6 +78,31 @@ void SheetCanvas::setShowProof(bool on) {
     update();
 }
 
+void SheetCanvas::setShowFoldLines(bool on) {
+    show_fold_lines_ = on;
+    hover_fold_ = -1;
+    update();
+}
+
+void SheetCanvas::setShowProjectors(bool on) {
+    show_projectors_ = on;
+    update();
+}
+
+void SheetCanvas::setDarkPaper(bool on) {
+    if (std::exchange(dark_, on) == on) return;
+    film_.pixels = {};
+    update();
+}
+
+/// A fold line under the pointer may be taken hold of.
+void SheetCanvas::hoverFoldLine(QPointF at) {
+    const int now = show_fold_lines_ && picking_ == Picking::lines ? fold_lines_.at(at, world()) : -1;
+    if (now == std::exchange(hover_fold_, now)) return;
+    if (picking_ == Picking::lines) setCursor(now >= 0 ? Qt::OpenHandCursor : Qt::ArrowCursor);
+    update();
+}
+
 void SheetCanvas::fit() {
     const Box2 views = whole_sheet_ ? Box2{} : picture_.viewsBox();
     Box2 b = views.valid() ? views : picture_.box();
@@ -83,7 +112,7 @@ void SheetCanvas::fit() {
     if (!b.valid() || width() < 10) return;
     centre_ = b.centre();
     scale_ =
-        std::min((width() - 24) / std::max(b.width(), 1e-9), (height() - 24) / std::max(b.height(), 1e-9));
+        std::min((width() - 24) / std::max(b.width(), 1e-9), (height() - kTags) / std::max(b.height(), 1e-9));
     fitted_ = true, moved_ = false;
     update();
 }
@@ -182,6 +211,12 @@ void SheetCanvas::hover(QPointF at) {
         if (hover_axis_) lit.entities.insert(hover_axis_->entity);
         emit pointedAt(hover_axis_ ? tr("Turn round this line") : QString());
         return session_.setPointed(std::move(lit));
+    }
+    hoverFoldLine(at);
+    if (hover_fold_ >= 0) {
+        const FoldLine& f = fold_lines_.lines()[hover_fold_];
+        emit pointedAt(tr("Fold line, %1 mm from the part. Drag to move it.").arg(f.gap(), 0, 'f', 2));
+        return session_.setPointed({});
     }
     Marked m;
     const int d = picture_.dimensionAt(s, kReach / scale_);
@@ -296,8 +331,14 @@ void SheetCanvas::hoverPlace(Vec2 at) {
 }
 
 void SheetCanvas::mousePressEvent(QMouseEvent* e) {
-    if (e->button() == Qt::LeftButton) press_ = e->position();
-    if (e->button() == Qt::RightButton || e->button() == Qt::MiddleButton) pan_ = e->position();
+    const bool moves = e->button() == Qt::RightButton || Navigation::mine().moves(e);
+    // The left button chooses; it moves the sheet only with the key that a person set for it.
+    if (moves && (e->button() != Qt::LeftButton || e->modifiers() != Qt::NoModifier))
+        return pan_ = e->position(), void();
+    if (e->button() != Qt::LeftButton) return;
+    press_ = e->position();
+    if (session_.hasSheet()) hoverFoldLine(e->position());
+    if (hover_fold_ >= 0) fold_lines_.grab(hover_fold_, toSheet(e->position()));
 }
 
 void SheetCanvas::mouseMoveEvent(QMouseEvent* e) {
@@ -308,6 +349,7 @@ void SheetCanvas::mouseMoveEvent(QMouseEvent* e) {
         moved_ = true;
         return viewMoves();
     }
+    if (fold_lines_.held() >= 0) return fold_lines_.drag(toSheet(e->position())), update();
     const bool boxes =
         picking_ == Picking::lines || picking_ == Picking::box || picking_ == Picking::proposed;
     if (press_ && boxes && (!rubber_.isNull() || QLineF(*press_, e->position()).length() > kDrag)) {
@@ -322,6 +364,10 @@ void SheetCanvas::mouseReleaseEvent(QMouseEvent* e) {
     pan_.reset();
     if (e->button() != Qt::LeftButton || !press_ || !session_.hasSheet()) return;
     press_.reset();
+    if (const int line = fold_lines_.held(); line >= 0) {
+        if (const double by = fold_lines_.release(); std::abs(by) * scale_ > 1) emit foldLineMoved(line, by);
+        return update();
+    }
     const bool add = e->modifiers() & (Qt::ControlModifier | Qt::ShiftModifier);
     if (!rubber_.isNull()) {
         const QRectF box = std::exchange(rubber_, {});
@@ -369,8 +415,10 @@ void SheetCanvas::mouseDoubleClickEvent(QMouseEvent* e) {
 }
 
 void SheetCanvas::wheelEvent(QWheelEvent* e) {
-    if (e->pixelDelta().isNull() || e->source() == Qt::MouseEventNotSynthesized)
-        zoomAt(e->position(), std::pow(1.0015, e->angleDelta().y()));
+    const Navigation::Habits& h = Navigation::mine().habits();
+    const bool fingers = !e->pixelDelta().isNull() && e->source() != Qt::MouseEventNotSynthesized;
+    if (!fingers || h.fingers == Navigation::Fingers::zoom)
+        zoomAt(e->position(), std::pow(1.0015, e->angleDelta().y() * (h.wheel_forward_is_nearer ? 1 : -1)));
     else { // two fingers on a touchpad move the sheet
         centre_ = centre_ + Vec2{-e->pixelDelta().x() / scale_, e->pixelDelta().y() / scale_};
         viewMoves();
@@ -386,37 +434,44 @@ bool SheetCanvas::event(QEvent* e) {
 }
 
 void SheetCanvas::keyPressEvent(QKeyEvent* e) {
+    using Act = Navigation::Act;
     const double step = 40 / scale_;
-    switch (e->key()) {
-    case Qt::Key_Left:
+    switch (Navigation::mine().actOf(e)) {
+    case Act::turn_left: // a sheet does not turn: the same keys move it
+    case Act::move_left:
         centre_.x -= step;
-        break;
-    case Qt::Key_Right:
+        return viewMoves();
+    case Act::turn_right:
+    case Act::move_right:
         centre_.x += step;
-        break;
-    case Qt::Key_Up:
+        return viewMoves();
+    case Act::turn_up:
+    case Act::move_up:
         centre_.y += step;
-        break;
-    case Qt::Key_Down:
+        return viewMoves();
+    case Act::turn_down:
+    case Act::move_down:
         centre_.y -= step;
+        return viewMoves();
+    case Act::nearer:
+        return zoomAt(rect().center(), 1.25);
+    case Act::farther:
+        return zoomAt(rect().center(), 0.8);
+    case Act::all:
+        return fit();
+    default:
         break;
+    }
+    switch (e->key()) {
     case Qt::Key_Return:
     case Qt::Key_Enter:
         return picking_ == Picking::place ? emit placesDone() : QWidget::keyPressEvent(e);
-    case Qt::Key_Plus:
-    case Qt::Key_Equal:
-        return zoomAt(rect().center(), 1.25);
-    case Qt::Key_Minus:
-        return zoomAt(rect().center(), 0.8);
-    case Qt::Key_Home:
-        return fit();
     case Qt::Key_Escape:
         if (picking_ != Picking::lines) return emit pickingLeft();
         return session_.setChosen({});
     default:
         return QWidget::keyPressEvent(e);
     }
-    viewMoves();
 }
 
 void SheetCanvas::leaveEvent(QEvent*) {

@@ -1,4 +1,5 @@
 #pragma once
+#include "app/sheet/fold_line_layer.h"
 #include "app/sheet/scan_backdrop.h"
 #include "app/sheet/sheet_picture.h"
 #include "core/marking/snaps.h"
@@ -38,6 +39,13 @@ class SheetCanvas : public QWidget {
     /// A sentence shown over the canvas while something is to be picked.
     void setHint(const QString& hint);
     void setShowProof(bool on);
+    /// Draws the lines about which the views fold, and lets them be moved.
+    void setShowFoldLines(bool on);
+    const FoldLineLayer& foldLines() const { return fold_lines_; }
+    void setShowProjectors(bool on);
+    /// Light lines on a dark ground, for sheets drawn that way.
+    void setDarkPaper(bool on);
+    bool darkPaper() const { return dark_; }
     /// Where the next place is seen from: offers feet and touching points.
     void setSnapFrom(std::optional<Vec2> from) { snap_from_ = from; }
     /// Lines shown as about to be drawn.
@@ -73,7 +81,8 @@ class SheetCanvas : public QWidget {
     void boxDrawn(prism::Box2 box);
     void proposedPicked(const std::vector<int>& lines);
     void dimensionActivated(int dimension);
-    void placesDone(); ///< no further place is wanted
+    void foldLineMoved(int line, double by); ///< `by`: away from the part, sheet units
+    void placesDone();                       ///< no further place is wanted
     void pickingLeft();
     void pointedAt(const QString& words);
 
@@ -114,12 +123,18 @@ class SheetCanvas : public QWidget {
     void paintAreas(QPainter& p);
     void paintProof(QPainter& p);
     void paintOverlay(QPainter& p);
+    void paintProjectors(QPainter& p);
+    const theme::Paper& paper() const { return theme::paper(dark_); }
+    void hoverFoldLine(QPointF at);
     QPainterPath areaPath(const ClosedArea& a) const;
     void findPickedAreas();
 
     Session& session_;
     SheetPicture picture_;
     ScanBackdrop backdrop_;
+    FoldLineLayer fold_lines_;
+    bool show_fold_lines_ = false, show_projectors_ = false, dark_ = false;
+    int hover_fold_ = -1;
     std::vector<Proposed> proposed_;
     Picking picking_ = Picking::lines;
     double scale_ = 1; ///< pixels per sheet unit

@@ -108,6 +108,29 @@ void SheetCanvas::paintSnap(QPainter& p) {
     p.drawText(box, Qt::AlignCenter, word);
 }
 
+/// Projection lines between the views that show what is pointed at, where they lie opposite each other.
+void SheetCanvas::paintProjectors(QPainter& p) {
+    const Model& m = session_.model();
+    p.setPen(QPen(theme::signal(), 1.2, Qt::DashLine));
+    for (const Projector& r : session_.projectors()) {
+        std::vector<Vec2> places;
+        for (const auto& [view, at] : r.shown)
+            places.push_back(m.figure.viewById(view)->to_model.inverse()(at));
+        for (size_t i = 0; i < places.size(); ++i)
+            for (size_t j = i + 1; j < places.size(); ++j) {
+                const Vec2 d = places[j] - places[i];
+                const double off = 1e-3 * length(d);
+                if (std::abs(d.x) > off && std::abs(d.y) > off) continue;
+                p.drawLine(toScreen(places[i]), toScreen(places[j]));
+            }
+        p.save();
+        p.setBrush(paper().ground);
+        p.setPen(QPen(theme::signal(), 1.4));
+        for (Vec2 at : places) p.drawEllipse(toScreen(at), 2.8, 2.8);
+        p.restore();
+    }
+}
+
 void SheetCanvas::paintOverlay(QPainter& p) {
     const Model& m = session_.model();
     for (const View& v : m.views.views) { // letter tags, at the upper left of every view
@@ -118,6 +141,8 @@ void SheetCanvas::paintOverlay(QPainter& p) {
         const QPointF corner = toScreen({b.lo.x, b.hi.y}) + QPointF(-6, -26);
         theme::drawTag(p, v.role, QRectF(corner, QSizeF(20, 18)));
     }
+    if (show_fold_lines_) fold_lines_.paint(p, world(), paper().ink, hover_fold_);
+    if (show_projectors_) paintProjectors(p);
     for (const Marked* k : {&session_.chosen(), &session_.pointed()})
         for (Vec2 place : k->places) theme::drawEvidence(p, toScreen(place));
     if (hover_mark_) {
@@ -168,17 +193,17 @@ void SheetCanvas::paintFilm() {
     const qreal ratio = devicePixelRatioF();
     film_ = {QPixmap(size() * ratio), scale_, centre_, size()};
     film_.pixels.setDevicePixelRatio(ratio);
-    film_.pixels.fill(theme::film());
+    film_.pixels.fill(paper().ground);
     QPainter p(&film_.pixels);
     p.setRenderHint(QPainter::Antialiasing);
     const Box2 visible{toSheet({0.0, double(height())}), toSheet({double(width()), 0.0})};
     p.setTransform(world());
     picture_.paintViews(p, session_.shown(), scale_);
     backdrop_.paint(p, scale_, visible);
-    picture_.paintLines(p, scale_, visible);
+    picture_.paintLines(p, scale_, visible, paper());
     for (int i = 0; i < static_cast<int>(picture_.dimensions().size()); ++i)
-        picture_.paintDimension(p, i, scale_, QColor(0x4a, 0x62, 0x6e), 1);
-    picture_.paintTexts(p, session_.shown(), scale_, visible);
+        picture_.paintDimension(p, i, scale_, paper().dimension, 1);
+    picture_.paintTexts(p, session_.shown(), scale_, visible, paper());
 }
 
 void SheetCanvas::drawFilm(QPainter& p) {
@@ -197,7 +222,7 @@ void SheetCanvas::drawFilm(QPainter& p) {
 
 void SheetCanvas::paintEvent(QPaintEvent*) {
     QPainter p(this);
-    p.fillRect(rect(), theme::film());
+    p.fillRect(rect(), session_.hasSheet() ? paper().ground : theme::film());
     if (!session_.hasSheet())
         return theme::drawWelcome(p, rect(), tr("The sheet"),
                                   tr("Drop a drawing here, or open one with Ctrl+O"));
@@ -205,8 +230,8 @@ void SheetCanvas::paintEvent(QPaintEvent*) {
     drawFilm(p);
     p.setTransform(world());
     paintAreas(p);
-    paintMarked(p, session_.chosen(), theme::point(), 3.4);
-    paintMarked(p, session_.pointed(), theme::point(), 2.6);
+    paintMarked(p, session_.chosen(), paper().point, 3.4);
+    paintMarked(p, session_.pointed(), paper().point, 2.6);
     if (show_proof_) paintProof(p);
     p.resetTransform();
     paintOverlay(p);

@@ -15,15 +15,15 @@ double widthOf(LineRole r) {
     return r == LineRole::outline ? 2.0 : r == LineRole::hidden ? 1.3 : 1.0;
 }
 
-QColor colorOf(LineRole r) {
+QColor colorOf(LineRole r, const theme::Paper& paper) {
     switch (r) {
     case LineRole::outline:
     case LineRole::hidden:
-        return theme::ink();
+        return paper.ink;
     case LineRole::centre:
-        return {0x7a, 0x55, 0x2e};
+        return paper.centre;
     default:
-        return {0x9a, 0x97, 0x8e};
+        return paper.other;
     }
 }
 
@@ -124,11 +124,12 @@ void SheetPicture::paintViews(QPainter& p, const Shown& s, double scale) const {
     }
 }
 
-void SheetPicture::paintLines(QPainter& p, double scale, const Box2& visible) const {
+void SheetPicture::paintLines(QPainter& p, double scale, const Box2& visible,
+                              const theme::Paper& paper) const {
     for (LineRole role :
          {LineRole::border, LineRole::note, LineRole::hatch, LineRole::construction, LineRole::dimension,
           LineRole::unknown, LineRole::centre, LineRole::hidden, LineRole::outline}) {
-        QPen pen(colorOf(role), widthOf(role));
+        QPen pen(colorOf(role, paper), widthOf(role));
         pen.setCosmetic(true);
         if (const auto it = patterns_.find(role); it != patterns_.end() && role != LineRole::outline)
             pen = dashed(pen, it->second, scale);
@@ -154,12 +155,13 @@ void SheetPicture::paintDimension(QPainter& p, int id, double scale, const QColo
         paintText(p, QString::fromStdString(d.text), d.text_at, d.height, d.rotation, 0, 0, color);
 }
 
-void SheetPicture::paintTexts(QPainter& p, const Shown& s, double scale, const Box2& visible) const {
+void SheetPicture::paintTexts(QPainter& p, const Shown& s, double scale, const Box2& visible,
+                              const theme::Paper& paper) const {
     for (const SheetText& t : s.model->drawing->texts)
         if (s.model->sheet.layer_on[t.layer] && t.height * scale >= 3 &&
             visible.grown(t.height * 20).contains(t.position))
             paintText(p, QString::fromStdString(t.content), t.position, t.height, t.rotation, t.halign,
-                      t.valign, theme::faint());
+                      t.valign, paper.faint);
 }
 
 int SheetPicture::lineAt(Vec2 at, double within) const {

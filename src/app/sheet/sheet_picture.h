@@ -1,5 +1,6 @@
 #pragma once
 #include "app/session/session.h"
+#include "app/theme/theme.h"
 #include "core/drawing/dimension_picture.h"
 
 #include <QPainterPath>
@@ -26,9 +27,10 @@ class SheetPicture {
     const Box2& viewsBox() const { return views_box_; }
 
     void paintViews(QPainter& p, const Shown& s, double pixelsPerUnit) const;
-    void paintLines(QPainter& p, double pixelsPerUnit, const Box2& visible) const;
+    void paintLines(QPainter& p, double pixelsPerUnit, const Box2& visible, const theme::Paper& paper) const;
     void paintDimension(QPainter& p, int id, double pixelsPerUnit, const QColor& color, double width) const;
-    void paintTexts(QPainter& p, const Shown& s, double pixelsPerUnit, const Box2& visible) const;
+    void paintTexts(QPainter& p, const Shown& s, double pixelsPerUnit, const Box2& visible,
+                    const theme::Paper& paper) const;
 
     /// Nearest line or dimension within a distance in sheet units; -1 when none.
     int lineAt(Vec2 p, double within) const;

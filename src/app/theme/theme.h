@@ -21,6 +21,12 @@ QColor rule();   ///< hairlines between panels
 QColor signal(); ///< vermilion: what needs a person
 QColor point();  ///< petrol: what is pointed at or chosen
 
+/// The colours of a sheet: on light film, or on dark paper for those who draw that way.
+struct Paper {
+    QColor ground, ink, faint, centre, other, dimension, point;
+};
+const Paper& paper(bool dark);
+
 /// The tint by which a view is recognised everywhere.
 QColor tintOf(Role r);
 /// Lettering of drawings, of the given height in pixels.

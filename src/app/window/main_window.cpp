@@ -6,6 +6,7 @@
 #include "app/places/deliver_place.h"
 #include "app/places/drive_place.h"
 #include "app/places/fold_place.h"
+#include "app/places/navigation_dialog.h"
 #include "app/places/sheet_place.h"
 #include "app/places/views_place.h"
 #include "app/sheet/sheet_canvas.h"
@@ -252,6 +253,26 @@ void MainWindow::makeCommands() {
     addCommand(names[1], tr("Take the sheet as first angle"), {}, press("firstAngle"), any);
     addCommand(names[1], tr("Take the sheet as third angle"), {}, press("thirdAngle"), any);
     addCommand(names[1], tr("Put the chosen lines into a view"), {}, press("moveLines"), any);
+    addCommand(names[0], tr("Dark or light paper"), {}, press("darkPaper"), any);
+    addCommand(names[1], tr("Make the chosen lines a view of their own"), {}, press("gatherView"), any);
+    const auto pane = [this, press](const char* button) {
+        return [this, press, button] {
+            goTo(fold);
+            press("panesPage")();
+            press(button)();
+        };
+    };
+    addCommand(names[2], tr("Look square onto the chosen pane"), {}, pane("lookOnto"), any);
+    addCommand(names[2], tr("Show only the chosen pane"), {}, pane("showOnlyPane"), any);
+    addCommand(names[2], tr("Show all panes"), {}, pane("showAllPanes"), any);
+    addCommand(names[2], tr("Draw where a section is cut or about which line a view folds"), {},
+               pane("drawItsLine"), any);
+    addCommand(names[2], tr("Turn the chosen section or auxiliary view round"), {}, pane("turnItRound"), any);
+    addCommand(names[2], tr("Build with the chosen view of its role"), {}, pane("useView"), any);
+    addCommand(names[2], tr("Fold one pane after another"), {}, press("oneByOne"), any);
+    addCommand(names[2], tr("Projectors from what is pointed at"), {}, press("showProjectors"), any);
+    addCommand({}, tr("Choose how mouse, touchpad and keys move about"), {},
+               [this] { NavigationDialog(this).exec(); });
     addCommand(names[2], tr("Tie two places of two views"), {}, press("tiePlaces"), any);
     addCommand(names[2], tr("Tie the middles of two views"), {}, press("tieMiddles"), any);
     addCommand(names[2], tr("Pick where zero is"), {}, press("pickZero"), any);

@@ -1,10 +1,17 @@
 #include "core/base/groups.h"
 #include "core/views/stages.h"
 
+#include <boost/geometry.hpp>
+#include <boost/geometry/geometries/multi_point.hpp>
+#include <boost/geometry/geometries/point_xy.hpp>
+#include <boost/geometry/geometries/polygon.hpp>
 #include <tuple>
 
 namespace prism::finding {
 namespace {
+
+namespace bg = boost::geometry;
+using Point = bg::model::d2::point_xy<double>;
 
 bool cross(const Segment& s, const Segment& t, double tol) {
     const Vec2 u = s.b - s.a, v = t.b - t.a, w = t.a - s.a;
@@ -30,6 +37,27 @@ bool touch(const Curve& a, const Curve& b, double tol) {
     return false;
 }
 
+Point pointOf(Vec2 v) {
+    return {v.x, v.y};
+}
+
+bg::model::polygon<Point, false> polygonOf(const std::vector<Vec2>& hull) {
+    bg::model::polygon<Point, false> p;
+    for (Vec2 v : hull) bg::append(p, pointOf(v));
+    bg::correct(p);
+    return p;
+}
+
+std::vector<Vec2> hullOf(const std::vector<Vec2>& points) {
+    bg::model::multi_point<Point> all;
+    for (Vec2 v : points) bg::append(all, pointOf(v));
+    bg::model::polygon<Point, false> hull;
+    bg::convex_hull(all, hull);
+    std::vector<Vec2> r;
+    for (const Point& v : hull.outer()) r.push_back({v.x(), v.y()});
+    return r;
+}
+
 struct Item {
     int entity, index;
     const Curve* curve;
@@ -47,6 +75,22 @@ double overlapShare(const Box2& a, const Box2& b) {
     return w * h / std::min(sa, sb);
 }
 
+/// The same for the hulls.
+double hullShare(const Group& a, const Group& b) {
+    const bg::model::polygon<Point, false> p = polygonOf(a.hull), q = polygonOf(b.hull);
+    const double least = std::min(bg::area(p), bg::area(q)), whole = std::max(bg::area(p), bg::area(q));
+    // A line, or almost one: it belongs where its middle lies.
+    if (least < 1e-6 * whole) {
+        const bool first = bg::area(p) < bg::area(q);
+        return bg::covered_by(pointOf((first ? a : b).box.centre()), first ? q : p) ? 1 : 0;
+    }
+    std::vector<bg::model::polygon<Point, false>> both;
+    bg::intersection(p, q, both);
+    double sum = 0;
+    for (const auto& x : both) sum += bg::area(x);
+    return sum / least;
+}
+
 /// One round: groups that overlap become one. Sorted by their left sides, so that only neighbours are
 /// compared.
 bool absorbOnce(std::vector<Group>& g) {
@@ -59,7 +103,7 @@ bool absorbOnce(std::vector<Group>& g) {
     for (size_t i = 0; i < g.size(); ++i) {
         std::erase_if(active, [&](size_t j) { return g[j].box.hi.x < g[i].box.lo.x; });
         for (size_t j : active)
-            if (overlapShare(g[j].box, g[i].box) > 0.2)
+            if (overlapShare(g[j].box, g[i].box) > 0.2 && hullShare(g[j], g[i]) > 0.2)
                 u.join(static_cast<int>(j), static_cast<int>(i)), any = true;
         active.push_back(i);
     }
@@ -69,6 +113,8 @@ bool absorbOnce(std::vector<Group>& g) {
         if (&whole == &g[i]) continue;
         whole.entities.insert(whole.entities.end(), g[i].entities.begin(), g[i].entities.end());
         whole.box.add(g[i].box);
+        whole.hull.insert(whole.hull.end(), g[i].hull.begin(), g[i].hull.end());
+        whole.hull = hullOf(whole.hull);
         g[i].entities.clear();
     }
     std::erase_if(g, [](const Group& x) { return x.entities.empty(); });
@@ -108,7 +154,14 @@ std::vector<Group> connectedGroups(const Drawing& d, const CleanSheet& s, const 
     return groups;
 }
 
-void mergeNested(std::vector<Group>& groups) {
+void mergeNested(const Drawing& d, std::vector<Group>& groups) {
+    for (Group& g : groups) {
+        std::vector<Vec2> points;
+        for (int e : g.entities)
+            for (const Curve& c : d.entities[e].curves)
+                for (Vec2 p : sampled(c, 0.01 * g.box.diagonal() + 1e-12)) points.push_back(p);
+        g.hull = hullOf(points);
+    }
     while (absorbOnce(groups)) continue; // a grown box may reach the next group
     for (Group& g : groups) std::sort(g.entities.begin(), g.entities.end());
     std::sort(groups.begin(), groups.end(),

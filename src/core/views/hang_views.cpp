@@ -146,12 +146,11 @@ class Hanger {
         const Vec2 away = third() ? -look : look, along{-look.y, look.x};
         double edge = -1e300, lo = 1e300, hi = -1e300, begins = 1e300;
         for (const Curve& c : curvesOf(d_, source, {}))
-            for (Vec2 p : sampled(c, 1e-3 * source.box_sheet.diagonal()))
-                edge = std::max(edge, dot(p, away)), lo = std::min(lo, dot(p, along)),
-                hi = std::max(hi, dot(p, along));
+            for (Vec2 p : sampled(c, 1e-3 * source.box_sheet.diagonal())) edge = std::max(edge, dot(p, away));
         for (const Curve& c : curvesOf(d_, v, {}))
             for (Vec2 p : sampled(c, 1e-3 * source.box_sheet.diagonal()))
-                begins = std::min(begins, dot(p, away));
+                begins = std::min(begins, dot(p, away)), lo = std::min(lo, dot(p, along)),
+                hi = std::max(hi, dot(p, along));
         double at = begins > edge ? (begins + edge) / 2 : edge + 0.2 * source.box_sheet.diagonal();
         if (const auto g = choices_.fold_gap.find(v.key); g != choices_.fold_gap.end())
             at = edge + g->second / source.mm_per_sheet;
@@ -199,8 +198,18 @@ class Hanger {
         }
         return r;
     }
+    /// How far the ends of a view are from the nearest coordinates of the others: it may show the part only
+    /// in part.
     static double ends(const std::vector<double>& a, double shift, const std::vector<double>& b) {
-        return std::max(std::abs(a.front() + shift - b.front()), std::abs(a.back() + shift - b.back()));
+        double worst = 0;
+        for (double x : {a.front() + shift, a.back() + shift}) {
+            const auto above = std::ranges::lower_bound(b, x);
+            double nearest = std::numeric_limits<double>::infinity();
+            if (above != b.end()) nearest = *above - x;
+            if (above != b.begin()) nearest = std::min(nearest, x - *std::prev(above));
+            worst = std::max(worst, nearest);
+        }
+        return worst;
     }
 
     std::vector<double> levelsOnAxis(Axis axis, double tol) const {

@@ -8,13 +8,15 @@ namespace prism::finding {
 struct Group {
     std::vector<int> entities;
     Box2 box;
+    std::vector<Vec2> hull; ///< convex hull of its lines, counter-clockwise; made when views are told apart
 };
 
 /// Joins lines that touch or cross.
 std::vector<Group> connectedGroups(const Drawing& d, const CleanSheet& s, const std::vector<int>& lines);
 
-/// Joins groups that lie within one another (a hole in a plate, hidden lines inside an outline).
-void mergeNested(std::vector<Group>& groups);
+/// Joins groups that lie within one another (a hole in a plate, hidden lines inside an outline). Told by
+/// their hulls: the box of an oblique view may reach over its neighbours.
+void mergeNested(const Drawing& d, std::vector<Group>& groups);
 
 /// Takes border, title block and projection symbol out of the groups; tells what the symbol says.
 std::optional<Convention> setAsideFurniture(const Drawing& d, const CleanSheet& s, std::vector<Group>& groups,

@@ -53,9 +53,8 @@ struct Hanging {
     /// an area to the coordinates of `on`.
     Affine2 own;
     int matched = 0, levels = 0; ///< coordinates found again in the other views, of how many
-    double residual =
-        0;          ///< mm between the ends of this view and of the others, the larger of both directions
-    double gap = 0; ///< mm from the part to the line, where it lies outside the part
+    double residual = 0; ///< mm from an end of this view to the nearest coordinate of the others, the largest
+    double gap = 0;      ///< mm from the part to the line, where it lies outside the part
     std::string reason;
 
     bool flat() const { return by == By::area; }

@@ -1,0 +1,279 @@
+#include "app/places/pane_panel.h"
+
+#include "app/box/box_canvas.h"
+#include "app/sheet/sheet_canvas.h"
+
+namespace prism::app {
+namespace {
+
+enum Column { kView, kStands, kShown, kSide, kStrength, kLocked };
+
+QStringList sideNames() {
+    return {PanePanel::tr("outside only"), PanePanel::tr("both sides"), PanePanel::tr("ghost")};
+}
+
+bool mayHang(Role r) {
+    return r == Role::section || r == Role::auxiliary || r == Role::detail;
+}
+
+} // namespace
+
+PanePanel::PanePanel(Desk desk, QWidget* parent) : QWidget(parent), desk_(desk) {
+    auto* all = new QVBoxLayout(this);
+    all->setContentsMargins(0, 0, 0, 0);
+    all->setSpacing(6);
+    auto* row = new QHBoxLayout;
+    row->setSpacing(5);
+    auto make = [&](const char* name, const QString& text, const QString& tip) {
+        auto* b = new QPushButton(text, this);
+        b->setObjectName(name);
+        b->setAccessibleName(name);
+        b->setToolTip(tip);
+        row->addWidget(b);
+        return b;
+    };
+    square_ =
+        make("lookOnto", tr("Look square on"), tr("Look square onto the chosen pane (double-click on it)"));
+    only_ = make("showOnlyPane", tr("Only this one"), tr("Hide all other panes"));
+    all_ = make("showAllPanes", tr("All panes"), tr("Show every pane that is used"));
+    use_ = make("useView", tr("Use this view"), tr("Of two views with one role, build with this one"));
+    line_ = make("drawItsLine", tr("Draw its line…"),
+                 tr("Draw on the sheet where this section is cut, or about which line this view folds"));
+    round_ = make("turnItRound", tr("From the other side"), tr("This view looks the other way at its line"));
+    row->addStretch(1);
+    all->addLayout(row);
+    table_ = new RowTable(
+        "paneTable",
+        {tr("Pane"), tr("Where it stands"), tr("Shown"), tr("Seen from"), tr("Strength, %"), tr("Locked")},
+        {150, 260, 54, 100, 86, 58}, this);
+    table_->setEmptyText(tr("Panes are listed here once views are found."));
+    table_->setStretch(kStands);
+    all->addWidget(table_, 1);
+    connect(square_, &QPushButton::clicked, this, [this] {
+        if (const View* v = chosen()) desk_.box.lookOnto(v->id);
+    });
+    connect(only_, &QPushButton::clicked, this, &PanePanel::showOnly);
+    connect(all_, &QPushButton::clicked, this, &PanePanel::showAll);
+    connect(use_, &QPushButton::clicked, this, &PanePanel::useChosen);
+    connect(line_, &QPushButton::clicked, this, &PanePanel::startLine);
+    connect(round_, &QPushButton::clicked, this, &PanePanel::turnRound);
+    connect(table_, &RowTable::rowChosen, this, [this](int) { fill(); });
+    connect(table_, &RowTable::rowActivated, this, [this](int row) {
+        if (row >= 0) desk_.box.lookOnto(views_[static_cast<size_t>(row)]);
+    });
+    connect(table_, &RowTable::rowPointed, this, [this](int row) {
+        Marked m;
+        if (row >= 0 && desk_.session.hasSheet()) {
+            const View& v = model().views.views[views_[static_cast<size_t>(row)]];
+            m.entities.insert(v.entities.begin(), v.entities.end());
+        }
+        desk_.session.setPointed(std::move(m));
+    });
+    connect(&table_->rows(), &RowModel::edited, this, &PanePanel::edited);
+    connect(&table_->rows(), &RowModel::ticked, this, &PanePanel::ticked);
+    connect(&desk_.box, &BoxCanvas::showsChanged, this, &PanePanel::refresh);
+    connect(&desk_.sheet, &SheetCanvas::placePicked, this, [this](Vec2 at, int) {
+        if (drawing_) picked(at);
+    });
+    connect(&desk_.sheet, &SheetCanvas::placeHovered, this, [this](Vec2 at) {
+        if (drawing_ && ends_.size() == 1) desk_.sheet.setGhost({Segment{ends_[0], at}});
+    });
+    connect(&desk_.sheet, &SheetCanvas::pickingLeft, this, &PanePanel::stopLine);
+    connect(&desk_.sheet, &SheetCanvas::foldLineMoved, this, &PanePanel::moveFoldLine);
+}
+
+const View* PanePanel::chosen() const {
+    const int row = table_->currentRow();
+    return row < 0 || row >= static_cast<int>(views_.size())
+               ? nullptr
+               : &model().views.views[views_[static_cast<size_t>(row)]];
+}
+
+void PanePanel::refresh() {
+    if (!desk_.session.hasSheet()) return;
+    const ViewSet& set = model().views;
+    std::vector<std::vector<Cell>> rows;
+    views_.clear();
+    for (const View& v : set.views) {
+        if (!isPrincipal(v.role) && !mayHang(v.role)) continue;
+        views_.push_back(v.id);
+        Cell name = Cell::of(v.name == nameOf(v.role) ? tr("%1 view").arg(nameOf(v.role))
+                                                      : QString::fromStdString(v.name));
+        name.tag = v.role;
+        Cell stands = Cell::of(tr("side of the box"));
+        if (isPrincipal(v.role) && !v.in_figure) stands = Cell::of(tr("shares its pane; not used"));
+        if (v.hanging) {
+            stands = Cell::of(sentence(v.hanging->reason));
+            stands.tip =
+                tr("%1 of %2 coordinates are found again in the other views; the ends differ by %3 mm")
+                    .arg(v.hanging->matched)
+                    .arg(v.hanging->levels)
+                    .arg(v.hanging->residual, 0, 'f', 4);
+        } else if (mayHang(v.role))
+            stands = Cell::state(theme::Glyph::warning, v.role == Role::detail
+                                                            ? tr("no circle with its letter is found")
+                                                            : tr("not placed: draw its line"));
+        const PaneShow show = desk_.box.showOf(v.key);
+        Cell shown, side = Cell::of(sideNames()[static_cast<int>(show.side)]), locked,
+                    strength = Cell::number(QString::number(std::lround(show.opacity * 100)));
+        shown.checked = show.on;
+        side.editable = strength.editable = true;
+        side.choices = sideNames();
+        locked.checked = desk_.session.choices().views.locked.contains(v.key);
+        rows.push_back({name, stands, shown, side, strength, locked});
+    }
+    table_->setRows(std::move(rows));
+    fill();
+}
+
+/// Which buttons have something to do for the chosen row.
+void PanePanel::fill() {
+    const View* v = chosen();
+    const bool hangs = v && mayHang(v->role) && v->role != Role::detail;
+    square_->setEnabled(v && (isPrincipal(v->role) || v->hanging)), only_->setEnabled(square_->isEnabled());
+    use_->setEnabled(v && isPrincipal(v->role) && !v->in_figure);
+    line_->setEnabled(hangs);
+    round_->setEnabled(hangs && v->hanging);
+}
+
+void PanePanel::edited(int row, int column, const QString& text) {
+    const std::string key = model().views.views[views_[static_cast<size_t>(row)]].key;
+    PaneShow show = desk_.box.showOf(key);
+    if (column == kSide) show.side = static_cast<PaneSide>(std::max<qsizetype>(0, sideNames().indexOf(text)));
+    bool number = false;
+    if (column == kStrength)
+        if (const double percent = QString(text).remove('%').trimmed().toDouble(&number); number)
+            show.opacity = std::clamp(percent / 100, 0.05, 1.0);
+    desk_.box.setShow({{key, show}});
+}
+
+void PanePanel::ticked(int row, int column, bool on) {
+    const std::string key = model().views.views[views_[static_cast<size_t>(row)]].key;
+    if (column == kLocked)
+        return desk_.session.change(on ? tr("View locked") : tr("View unlocked"), [key, on](Choices& c) {
+            if (on)
+                c.views.locked.insert(key);
+            else
+                c.views.locked.erase(key);
+        });
+    PaneShow show = desk_.box.showOf(key);
+    show.on = on;
+    desk_.box.setShow({{key, show}});
+}
+
+void PanePanel::showOnly() {
+    const View* v = chosen();
+    if (!v) return;
+    std::map<std::string, PaneShow> shows;
+    for (int i : views_) {
+        PaneShow& s = shows[model().views.views[i].key] = desk_.box.showOf(model().views.views[i].key);
+        s.on = i == v->id;
+    }
+    desk_.box.setShow(shows);
+}
+
+void PanePanel::showAll() {
+    std::map<std::string, PaneShow> shows;
+    for (int i : views_) {
+        const View& v = model().views.views[i];
+        (shows[v.key] = desk_.box.showOf(v.key)).on = v.in_figure || v.hanging;
+    }
+    desk_.box.setShow(shows);
+}
+
+void PanePanel::useChosen() {
+    if (const View* v = chosen())
+        desk_.session.change(tr("View used"),
+                             [role = v->role, key = v->key](Choices& c) { c.views.used[role] = key; });
+}
+
+void PanePanel::startLine() {
+    const View* v = chosen();
+    if (!v) return;
+    for_ = v->key, drawing_ = true;
+    ends_.clear();
+    desk_.sheet.setPicking(SheetCanvas::Picking::place);
+    desk_.sheet.setSnapFrom({});
+    desk_.sheet.setHint(
+        v->role == Role::section
+            ? tr("Pick where its cutting plane begins, in the view that is cut (Esc leaves)")
+            : tr("Pick where its fold line begins, beside the view it is seen from (Esc leaves)"));
+}
+
+void PanePanel::stopLine() {
+    if (!drawing_) return;
+    drawing_ = false;
+    desk_.sheet.setPicking(SheetCanvas::Picking::lines);
+    desk_.sheet.setGhost({});
+    desk_.sheet.setHint({});
+}
+
+void PanePanel::picked(Vec2 at) {
+    ends_.push_back(at);
+    if (ends_.size() == 1) {
+        desk_.sheet.setSnapFrom(at);
+        return desk_.sheet.setHint(tr("Pick where it ends (Esc leaves)"));
+    }
+    const std::vector<Vec2> ends = ends_;
+    const std::string key = for_;
+    stopLine();
+    if (distance(ends[0], ends[1]) <= model().sheet.tolerances.touch_sheet) return;
+    const View* on = nullptr;
+    double nearest = std::numeric_limits<double>::infinity();
+    for (const View& v : model().views.views) {
+        if (!isPrincipal(v.role)) continue;
+        const Vec2 m = (ends[0] + ends[1]) * 0.5, c{std::clamp(m.x, v.box_sheet.lo.x, v.box_sheet.hi.x),
+                                                    std::clamp(m.y, v.box_sheet.lo.y, v.box_sheet.hi.y)};
+        if (const double away = distance(m, c); away < nearest) nearest = away, on = &v;
+    }
+    if (!on) return;
+    const Affine2& file = model().sheet.to_file;
+    // Looked at from the side on which the view lies: it can be turned round afterwards.
+    const View* v = model().views.withKey(key);
+    const Vec2 u = normalized(ends[1] - ends[0]), look{-u.y, u.x};
+    const bool third = model().views.projection.laid_out == Convention::third;
+    const bool lies_ahead = v && dot(v->box_sheet.centre() - ends[0], look) > 0;
+    const HungByHand h{on->key, file(ends[0]), file(ends[1]), lies_ahead == third};
+    desk_.session.change(tr("Line of a view"), [key, h](Choices& c) { c.views.hung[key] = h; });
+}
+
+void PanePanel::turnRound() {
+    const View* v = chosen();
+    if (!v || !v->hanging) return;
+    const Hanging& h = *v->hanging;
+    const View& on = model().views.views[h.on];
+    const auto by_hand = desk_.session.choices().views.hung.find(v->key);
+    HungByHand now;
+    if (by_hand != desk_.session.choices().views.hung.end()) {
+        now = by_hand->second;
+        now.turned = !now.turned;
+    } else {
+        const Affine2 back = model().sheet.to_file * on.toModel().inverse();
+        const Vec2 a = on.toModel().inverse()(h.from), b = on.toModel().inverse()(h.to), u = b - a;
+        const Vec2 look = on.toModel().inverse().linear(h.look);
+        now = {on.key, back(h.from), back(h.to), cross(u, look) > 0};
+    }
+    desk_.session.change(tr("View from the other side"),
+                         [key = v->key, now](Choices& c) { c.views.hung[key] = now; });
+}
+
+void PanePanel::moveFoldLine(int line, double by) {
+    const auto lines = foldLinesOf(model().views, desk_.session.choices().views);
+    if (line < 0 || line >= static_cast<int>(lines.size())) return;
+    const FoldLine& l = lines[static_cast<size_t>(line)];
+    const std::string key = model().views.views[l.view].key;
+    const double gap = l.gap() + by * l.mm_per_sheet;
+    const Vec2 shift = model().sheet.to_file.linear(l.away * by);
+    desk_.session.change(tr("Fold line moved"), [key, gap, shift](Choices& c) {
+        if (const auto h = c.views.hung.find(key); h != c.views.hung.end())
+            h->second.from = h->second.from + shift, h->second.to = h->second.to + shift;
+        else
+            c.views.fold_gap[key] = gap;
+    });
+}
+
+void PanePanel::leave() {
+    stopLine();
+}
+
+} // namespace prism::app
