@@ -1,5 +1,7 @@
 #include "support/samples.h"
 
+#include <catch2/catch.hpp>
+
 #include "core/reading/read.h"
 
 #include <filesystem>

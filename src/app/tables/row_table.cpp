@@ -2,6 +2,7 @@
 
 #include <QComboBox>
 #include <QHeaderView>
+#include <QKeyEvent>
 #include <QMouseEvent>
 #include <QScrollBar>
 #include <QStyledItemDelegate>
@@ -137,6 +138,15 @@ RowTable::RowTable(const QString& name, QStringList heads, std::vector<int> widt
     connect(this, &QTableView::doubleClicked, this, [this](const QModelIndex& i) {
         if (!(model_->flags(i) & Qt::ItemIsEditable)) emit rowActivated(i.row());
     });
+}
+
+/// Return does what a double-click does, where there is nothing to edit.
+void RowTable::keyPressEvent(QKeyEvent* e) {
+    const QModelIndex i = currentIndex();
+    const bool enter = e->key() == Qt::Key_Return || e->key() == Qt::Key_Enter;
+    if (enter && i.isValid() && state() != EditingState && !(model_->flags(i) & Qt::ItemIsEditable))
+        return emit rowActivated(i.row());
+    QTableView::keyPressEvent(e);
 }
 
 void RowTable::setRows(std::vector<std::vector<Cell>> rows) {

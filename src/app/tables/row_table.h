@@ -82,6 +82,7 @@ class RowTable : public QTableView {
     void rowActivated(int row);
 
   protected:
+    void keyPressEvent(QKeyEvent* e) override;
     void leaveEvent(QEvent*) override;
     void mouseMoveEvent(QMouseEvent* e) override;
     void paintEvent(QPaintEvent* e) override;
