@@ -432,3 +432,47 @@ TEST_CASE("a layer that nothing else tells about has the role of its colour's ot
     CHECK(s.layer_roles[6] == LineRole::unknown); // the default colour says nothing
     CHECK(s.layer_roles[8] == LineRole::unknown); // and outlines are drawn in any
 }
+
+TEST_CASE("a span of a polyline that another line draws too is taken out of it, and needless vertices go") {
+    DxfText t;
+    t.entities();
+    // A rectangle as one polyline, with a needless vertex half way along its lower side.
+    t.group(0, "LWPOLYLINE")
+        .group(8, "OUTLINE")
+        .group(100, "AcDbEntity")
+        .group(100, "AcDbPolyline")
+        .group(90, "5")
+        .group(70, "1");
+    for (Vec2 p : {Vec2{0, 0}, {40, 0}, {80, 0}, {80, 30}, {0, 30}}) t.group(10, p.x).group(20, p.y);
+    t.line(80, 0, 80, 30);   // drawn again, as a line by itself
+    t.line(-10, 30, 90, 30); // runs over the upper side and beyond
+    t.line(20, 0, 20, 30);
+    const Drawing d = drawn(t.done());
+    const CleanSheet s = test::clean(d, {});
+    const auto n = kinds(s);
+    CHECK(n.at("polyline_apart") == 1);
+    CHECK(n.at("duplicate") == 1);
+    CHECK(n.at("pieces_joined") == 1);
+    REQUIRE(s.drawing->entities[0].curves.size() == 3); // all but the upper side
+    double length = 0;
+    for (const Entity& e : s.drawing->entities)
+        if (s.in_use[e.id])
+            for (const Curve& c : e.curves) length += lengthOf(c);
+    CHECK(length == Approx(80 + 30 + 30 + 100 + 30));
+    // Switched off, all stays as drawn.
+    RepairChoices off;
+    off.kinds["polyline_apart"] = off.kinds["pieces_joined"] = false;
+    CHECK(test::clean(d, {}, off).drawing->entities[0].curves.size() == 5);
+    // A vertex that a dimension is measured to, or where another line meets, was meant.
+    DxfText meant;
+    meant.entities();
+    meant.group(0, "LWPOLYLINE")
+        .group(8, "OUTLINE")
+        .group(100, "AcDbEntity")
+        .group(100, "AcDbPolyline")
+        .group(90, "5")
+        .group(70, "1");
+    for (Vec2 p : {Vec2{0, 0}, {40, 0}, {80, 0}, {80, 30}, {0, 30}}) meant.group(10, p.x).group(20, p.y);
+    meant.line(40, 0, 40, 30);
+    CHECK(test::clean(drawn(meant.done()), {}).repairs.empty());
+}

@@ -84,13 +84,58 @@ Arc wholeArc(const Workbench& w, const std::vector<Piece>& pieces, const std::ve
     return {any.centre, any.radius, start, 2 * kPi - widest};
 }
 
+/// Two spans of a polyline, the second where the first ends, as one.
+Curve bothSpans(const Curve& a, const Curve& b) {
+    if (const auto* s = std::get_if<Segment>(&a)) return Segment{s->a, std::get<Segment>(b).b};
+    Arc r = std::get<Arc>(a);
+    r.sweep = std::clamp(r.sweep + std::get<Arc>(b).sweep, -2 * kPi, 2 * kPi);
+    return r;
+}
+
+/// Vertices of polylines at which nothing turns and nothing else meets.
+void joinSpans(Workbench& w, const Measured& measured) {
+    const double tol = w.touch();
+    const std::vector<Piece> pieces = w.pieces();
+    std::optional<NearPieces> near; // made when first needed
+    auto meets = [&](const Entity& e, size_t k, Vec2 p) {
+        if (!near) near.emplace(w, pieces, tol);
+        for (int other : near->near(p)) {
+            const Piece& o = pieces[other];
+            const bool own =
+                o.entity == e.id && (o.index == static_cast<int>(k) || o.index == static_cast<int>(k) + 1);
+            if (!own && distanceTo(w.curve(o), p) <= tol) return true;
+        }
+        return false;
+    };
+    std::vector<std::pair<int, std::vector<Curve>>>
+        joined; // done at the end: the pieces above refer to the spans
+    for (const Entity& e : w.drawing().entities) {
+        if (e.curves.size() < 2 || !w.isPartLine(e.id, false)) continue;
+        std::vector<Curve> spans{e.curves.front()};
+        std::optional<Vec2> at;
+        for (size_t k = 0; k + 1 < e.curves.size(); ++k) {
+            const Curve &a = spans.back(), &b = e.curves[k + 1];
+            const Vec2 p = endOf(a);
+            if (distance(p, startOf(b)) <= tol && oneCarrier(a, 1, b, 0, tol) && !measured.at(p, tol) &&
+                !meets(e, k, p))
+                at = p, spans.back() = bothSpans(a, b);
+            else
+                spans.push_back(b);
+        }
+        if (at && w.record("pieces_joined", {e.id}, *at, lengthOf(spans.front())))
+            joined.push_back({e.id, std::move(spans)});
+    }
+    for (auto& [entity, spans] : joined) w.setCurves(entity, std::move(spans));
+}
+
 } // namespace
 
 void joinPieces(Workbench& w) {
     const double tol = w.touch();
+    const Measured measured(w.drawing());
+    joinSpans(w, measured);
     const std::vector<Piece> pieces = w.pieces();
     const Nodes nodes(w, pieces);
-    const Measured measured(w.drawing());
     auto single = [&](int p) { return w.drawing().entities[pieces[p].entity].curves.size() == 1; };
     auto layer = [&](int p) { return w.drawing().entities[pieces[p].entity].layer; };
     std::optional<NearPieces> near;                          // made when first needed

@@ -9,17 +9,17 @@ namespace {
 struct OnCarrier {
     long long angle, offset;
     double from, to;
-    int entity;
+    Piece piece;
     auto key() const { return std::tie(angle, offset); }
 };
 
-OnCarrier onCarrier(const Segment& s, int entity, double tolerance) {
+OnCarrier onCarrier(const Segment& s, Piece piece, double tolerance) {
     Vec2 dir = normalized(s.b - s.a);
     if (dir.x < -1e-12 || (std::abs(dir.x) <= 1e-12 && dir.y < 0)) dir = -dir;
     const Vec2 n{-dir.y, dir.x};
     const double t0 = dot(s.a, dir), t1 = dot(s.b, dir);
     return {std::llround(angleOf(dir) * 1e6), std::llround(dot(s.a, n) / (tolerance * 20)), std::min(t0, t1),
-            std::max(t0, t1), entity};
+            std::max(t0, t1), piece};
 }
 
 /// The line that stands for a run of overlapping ones, and whether a piece lies within it.
@@ -28,50 +28,78 @@ struct Run {
     double to;
 };
 
-void overlap(Workbench& w, Run& keep, const OnCarrier& l) {
-    const Segment& s = std::get<Segment>(w.drawing().entities[keep.line.entity].curves[0]);
-    const Segment& other = std::get<Segment>(w.drawing().entities[l.entity].curves[0]);
-    if (!w.record("overlapping", {keep.line.entity, l.entity}, other.a, keep.to - l.from)) return;
-    const Vec2 dir = normalized(s.b - s.a);
-    auto beyond = [&](Vec2 p, Vec2 than) { return dot(p - than, dir) > 0; };
-    Segment whole = s;
-    for (Vec2 p : {other.a, other.b}) {
-        if (beyond(whole.a, p)) whole.a = p;
-        if (beyond(p, whole.b)) whole.b = p;
+/// Lines of one carrier that repeat each other. A line by itself is set aside; a span of a polyline is taken
+/// out of it once all are known, so that the indices of the others hold until then.
+class RepeatedLines {
+  public:
+    explicit RepeatedLines(Workbench& w) : w_(w) {
+        for (const Piece& p : w.pieces(true))
+            if (auto* s = std::get_if<Segment>(&w.curve(p)); s && distance(s->a, s->b) > w.touch())
+                lines_.push_back(onCarrier(*s, p, w.touch()));
+        std::sort(lines_.begin(), lines_.end(), [](const OnCarrier& a, const OnCarrier& b) {
+            return std::make_tuple(a.angle, a.offset, a.from, -a.to, a.piece.entity, a.piece.index) <
+                   std::make_tuple(b.angle, b.offset, b.from, -b.to, b.piece.entity, b.piece.index);
+        });
     }
-    w.setCurves(keep.line.entity, {whole});
-    w.setAside(l.entity);
-    keep.to = l.to;
-}
 
-void repeatedLines(Workbench& w) {
-    const double tol = w.touch();
-    std::vector<OnCarrier> lines;
-    for (const Entity& e : w.drawing().entities)
-        if (w.isPartLine(e.id) && e.curves.size() == 1)
-            if (auto* seg = std::get_if<Segment>(&e.curves[0])) lines.push_back(onCarrier(*seg, e.id, tol));
-    std::sort(lines.begin(), lines.end(), [](const OnCarrier& a, const OnCarrier& b) {
-        return std::make_tuple(a.angle, a.offset, a.from, -a.to, a.entity) <
-               std::make_tuple(b.angle, b.offset, b.from, -b.to, b.entity);
-    });
-    auto role = [&](const OnCarrier& l) { return w.sheet().entity_roles[l.entity]; };
-    Run keep{};
-    for (size_t i = 0; i < lines.size(); ++i) {
-        const OnCarrier& l = lines[i];
-        if (i == 0 || keep.line.key() != l.key() || role(keep.line) != role(l) || l.from > keep.to - tol) {
-            keep = {l, l.to};
-            continue;
+    void run() {
+        const double tol = w_.touch();
+        Run keep{};
+        for (size_t i = 0; i < lines_.size(); ++i) {
+            const OnCarrier& l = lines_[i];
+            if (i == 0 || keep.line.key() != l.key() || w_.role(keep.line.piece) != w_.role(l.piece) ||
+                l.from > keep.to - tol) {
+                keep = {l, l.to};
+                continue;
+            }
+            if (l.to > keep.to + tol) {
+                overlap(keep, l);
+                continue;
+            }
+            const bool exact = std::abs(l.from - keep.line.from) <= tol && std::abs(l.to - keep.to) <= tol;
+            if (w_.record(kindOf(l.piece, exact ? "duplicate" : "contained"), {l.piece.entity},
+                          startOf(w_.curve(l.piece))))
+                takeOut(l.piece);
         }
-        if (l.to > keep.to + tol) {
-            overlap(w, keep, l);
-            continue;
+        for (const auto& [entity, spans] : out_) {
+            std::vector<Curve> rest;
+            const std::vector<Curve>& all = w_.drawing().entities[entity].curves;
+            for (size_t k = 0; k < all.size(); ++k)
+                if (!spans.contains(static_cast<int>(k))) rest.push_back(all[k]);
+            if (rest.empty())
+                w_.setAside(entity);
+            else
+                w_.setCurves(entity, std::move(rest));
         }
-        const bool exact = std::abs(l.from - keep.line.from) <= tol && std::abs(l.to - keep.to) <= tol;
-        if (w.record(exact ? "duplicate" : "contained", {l.entity},
-                     startOf(w.drawing().entities[l.entity].curves[0])))
-            w.setAside(l.entity);
     }
-}
+
+  private:
+    bool span(Piece p) const { return w_.drawing().entities[p.entity].curves.size() > 1; }
+    const char* kindOf(Piece p, const char* single) const { return span(p) ? "polyline_apart" : single; }
+    void takeOut(Piece p) { out_[p.entity].insert(p.index); }
+
+    void overlap(Run& keep, const OnCarrier& l) {
+        const Segment s = std::get<Segment>(w_.curve(keep.line.piece)),
+                      other = std::get<Segment>(w_.curve(l.piece));
+        if (!w_.record(kindOf(l.piece, "overlapping"), {keep.line.piece.entity, l.piece.entity}, other.a,
+                       keep.to - l.from))
+            return;
+        const Vec2 dir = normalized(s.b - s.a);
+        auto beyond = [&](Vec2 p, Vec2 than) { return dot(p - than, dir) > 0; };
+        Segment whole = s;
+        for (Vec2 p : {other.a, other.b}) {
+            if (beyond(whole.a, p)) whole.a = p;
+            if (beyond(p, whole.b)) whole.b = p;
+        }
+        w_.setCurve(keep.line.piece, whole);
+        takeOut(l.piece);
+        keep.to = l.to;
+    }
+
+    Workbench& w_;
+    std::vector<OnCarrier> lines_;
+    std::map<int, std::set<int>> out_; ///< by entity, the spans that go
+};
 
 void repeatedArcs(Workbench& w) {
     const double tol = w.touch();
@@ -103,7 +131,7 @@ void setSpecksAside(Workbench& w) {
 }
 
 void setRepeatsAside(Workbench& w) {
-    repeatedLines(w);
+    RepeatedLines(w).run();
     repeatedArcs(w);
 }
 

@@ -12,6 +12,8 @@ const std::vector<RepairKind>& repairKinds() {
         {"duplicate", "Drawn twice", "One copy is used, the other set aside"},
         {"contained", "Within a longer line", "The shorter line is set aside"},
         {"overlapping", "Overlapping lines", "Made into one line"},
+        {"polyline_apart", "Polyline taken apart",
+         "A span that another line draws, too, is taken out of its polyline"},
         {"hatching", "Hatching in single lines", "Taken for hatching; not part of the outline"},
         {"dashes_joined", "Loose dashes", "Single dashes made into one line with a line type"},
         {"arc_recovered", "Chords of an arc",
