@@ -3,6 +3,7 @@
 
 #include "core/views/panes.h"
 
+#include <fstream>
 #include <random>
 
 using namespace prism;
@@ -207,4 +208,48 @@ TEST_CASE("panes can be folded one after another: the rear pane moves with the o
     CHECK(rear({50, 20}).x == Approx(right({30, 20}).x));
     CHECK(rear({50, 20}).y > right({60, 20}).y);
     CHECK(box.pane(Role::top, rightOnly)({50, 30}).y == Approx(box.pane(Role::front, 0)({50, 30}).y));
+}
+
+TEST_CASE(
+    "a view drawn to its symmetry line is completed, and its dimension of one arrow says the whole size") {
+    // A flanged bush: the front view is whole, the top view shows one half of it, to a centre line.
+    DxfText t;
+    t.layer("HIDDEN", "HIDDEN").layer("CENTRE", "CENTER");
+    t.entities();
+    t.line(0, 0, 80, 0).line(80, 0, 80, 12).line(80, 12, 60, 12).line(60, 12, 60, 40).line(60, 40, 20, 40);
+    t.line(20, 40, 20, 12).line(20, 12, 0, 12).line(0, 12, 0, 0);
+    t.line(20, 12, 60, 12);
+    t.arc(40, 80, 40, 0, 180).arc(40, 80, 20, 0, 180).arc(40, 80, 8, 0, 180).circle(40, 110, 3);
+    t.circle(12, 92, 2);
+    t.line(-4, 80, 84, 80, "CENTRE");
+    t.line(32, 0, 32, 40, "HIDDEN").line(48, 0, 48, 40, "HIDDEN");
+    t.text(20, -20, "THIRD ANGLE").text(30, -8, "FRONT VIEW");
+    const std::string path = temporary("half.dxf");
+    std::ofstream(path) << t.done();
+    Document d = opened(path);
+    const auto told = [&] {
+        int n = 0;
+        for (const Repair& r : d.model().sheet.repairs) n += r.kind == "half_completed" && r.on;
+        return n;
+    };
+    CHECK(told() == 1);
+    const View* top = d.model().views.withRole(Role::top);
+    REQUIRE(top);
+    CHECK(top->box_sheet.height() * top->mm_per_sheet == Approx(80));
+    CHECK(top->entities.size() == 7); // three whole circles, two small ones twice
+    int full = 0;
+    for (int e : top->entities) full += std::get<Arc>(d.model().drawing->entities[e].curves[0]).full();
+    CHECK(full == 7);
+    CHECK(d.model().figure.viewWithRole(Role::top)->box.height() == Approx(80));
+    // Switched off, the sheet is as it was drawn; a whole view is never touched.
+    Choices c = d.choices();
+    c.repairs.kinds["half_completed"] = false;
+    NoProgress quiet;
+    REQUIRE(d.apply("off", c, quiet));
+    CHECK(told() == 0);
+    CHECK(d.model().views.withRole(Role::top)->entities.size() == 5);
+    for (const Sample& s : samples()) {
+        const Document other = opened(s.path);
+        for (const Repair& r : other.model().sheet.repairs) CHECK(r.kind != "half_completed");
+    }
 }

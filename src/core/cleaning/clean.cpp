@@ -12,6 +12,7 @@ CleanSheet clean(std::shared_ptr<const Drawing> d, const LayerChoices& layers, c
     s.tolerances = Tolerances::forSheet(box.valid() ? box.diagonal() : 1, reach);
     for (const Picture& p : d->pictures) s.tolerances = s.tolerances.forTracing(p.pixel);
     s.drawing = d;
+    s.repair_choices = repairs;
     assignRoles(*d, layers, s);
     repairing::Workbench w(std::move(d), repairs, s);
     repairing::turnSheet(w);

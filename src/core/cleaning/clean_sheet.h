@@ -31,6 +31,7 @@ struct CleanSheet {
     Affine2 to_file; ///< from the repaired drawing to the coordinates of the file; other than unity only for
                      ///< a turned sheet
     Tolerances tolerances;
+    RepairChoices repair_choices; ///< as decided, for repairs that need to know the views
 };
 
 /// Role of a line type from its dash pattern (ISO 128-2): equal dashes hidden, long and short or dotted

@@ -30,6 +30,10 @@ struct RepairKind {
 const std::vector<RepairKind>& repairKinds();
 const RepairKind& repairKind(const std::string& kind);
 
+/// Whether a repair of this kind and key is to be done.
+struct RepairChoices;
+bool isOn(const RepairChoices& choices, const std::string& kind, const std::string& key);
+
 /// What a person decided about the repairs.
 struct RepairChoices {
     std::map<std::string, bool> kinds; ///< switched on or off as a whole; on when not named

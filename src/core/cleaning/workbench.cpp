@@ -24,6 +24,7 @@ const std::vector<RepairKind>& repairKinds() {
         {"corner_extended", "Line too short", "Extended to the line it just missed"},
         {"overshoot_trimmed", "Overshoot", "Trimmed to the line it ran past"},
         {"pieces_joined", "Split line", "Pieces of one line or arc made into one"},
+        {"half_completed", "Half view", "Drawn to its symmetry line only; the other half is added"},
     };
     return kinds;
 }
@@ -33,6 +34,11 @@ const RepairKind& repairKind(const std::string& kind) {
         if (kind == k.kind) return k;
     static const RepairKind other{"", "Repair", ""};
     return other;
+}
+
+bool isOn(const RepairChoices& choices, const std::string& kind, const std::string& key) {
+    const auto all = choices.kinds.find(kind);
+    return (all == choices.kinds.end() || all->second) && !choices.off.contains(key);
 }
 
 namespace repairing {
@@ -60,8 +66,7 @@ bool Workbench::record(const char* kind, std::vector<int> entities, Vec2 at, dou
     for (int e : r.entities)
         if (r.key.size() < 200) r.key += ":" + keyOf(current_->entities[e]);
     if (const int before = seen_[r.key]++; before > 0) r.key += "#" + std::to_string(before + 1);
-    const auto all = choices_.kinds.find(kind);
-    r.on = (all == choices_.kinds.end() || all->second) && !choices_.off.contains(r.key);
+    r.on = isOn(choices_, kind, r.key);
     sheet_.repairs.push_back(std::move(r));
     return sheet_.repairs.back().on;
 }

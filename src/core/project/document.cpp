@@ -42,6 +42,7 @@ Result<void> readStages(const std::string& source, const Choices& c, Model& m, c
     m.drawing = m.sheet.drawing;
     if (progress.cancelled()) return failure(ErrorCode::cancelled, "cancelled");
     m.views = findViews(*m.drawing, m.sheet, c.views, progress);
+    if (m.views.completed) m.sheet = *m.views.completed, m.drawing = m.sheet.drawing;
     if (progress.cancelled()) return failure(ErrorCode::cancelled, "cancelled");
     m.drawn = buildFigure(*m.drawing, m.sheet, m.views);
     m.drawn_ledger = makeLedger(*m.drawing, m.views, m.drawn);
@@ -164,6 +165,8 @@ Result<Reread> Document::reread(const std::string& path, Progress& progress) {
     bare.marks = carriedMarks(choices_.marks, *model_->source, *drawing, r.difference, r.misfits);
     bare.views.roles.clear(), bare.views.moved.clear();
     bare.views.ties.clear(), bare.views.governing.clear(), bare.views.zero.clear();
+    bare.views.names.clear(), bare.views.used.clear(), bare.views.hung.clear();
+    bare.views.fold_gap.clear(), bare.views.locked.clear();
     bare.numbers.clear(), bare.steps.clear();
     auto read = computeModel(*bytes, bare, nullptr, {}, progress);
     if (!read) return tl::make_unexpected(read.error());

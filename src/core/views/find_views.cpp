@@ -113,9 +113,12 @@ ViewSet findViews(const Drawing& d, const CleanSheet& s, const ViewChoices& choi
     assignRoles(d, s, choices, set);
     decideScales(d, s, choices, set);
     if (!choices.scale) matchScales(d, s, set);
-    lineUp(d, s, choices, set);
-    hangViews(d, s, choices, set);
     leaveOutRest(d, s, set);
+    completeHalves(d, s, set);
+    const CleanSheet& whole = set.completed ? *set.completed : s;
+    const Drawing& drawing = set.completed ? *whole.drawing : d;
+    lineUp(drawing, whole, choices, set);
+    hangViews(drawing, whole, choices, set);
     return set;
 }
 

@@ -54,6 +54,9 @@ void decideScales(const Drawing& d, const CleanSheet& s, const ViewChoices& choi
 /// Scales that the match with the other views tells: of a pictorial, and of a view drawn at a scale of its
 /// own.
 void matchScales(const Drawing& d, const CleanSheet& s, ViewSet& set);
+/// Adds the other half of views that are drawn to their symmetry line only (ISO 128-3). Fills
+/// ViewSet::completed.
+void completeHalves(const Drawing& d, const CleanSheet& s, ViewSet& set);
 /// Sets every principal view's offset so that shared coordinates agree, all views of an axis at once, and
 /// records the ties.
 void lineUp(const Drawing& d, const CleanSheet& s, const ViewChoices& choices, ViewSet& set);

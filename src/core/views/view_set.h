@@ -198,13 +198,17 @@ struct ViewSet {
     int part = 0;                         ///< the one whose views these are
     double sheet_scale = 1;
     std::vector<int> view_of_entity; ///< by entity id, -1 when in no view
+    /// The sheet with what views that are drawn in part only lack; null when there is nothing to add. Takes
+    /// the place of the repaired sheet: the views refer to its entities.
+    std::shared_ptr<const CleanSheet> completed;
 
     /// The view that is used for a role.
     const View* withRole(Role r) const;
     const View* withKey(const std::string& key) const;
 };
 
-/// Finds the views, their roles, the projection angle, unit and scale, and lines the views up.
+/// Finds the views, their roles, the projection angle, unit and scale, completes half views, and lines the
+/// views up.
 ViewSet findViews(const Drawing& d, const CleanSheet& s, const ViewChoices& choices, Progress& progress);
 
 } // namespace prism
