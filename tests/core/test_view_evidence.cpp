@@ -232,3 +232,37 @@ TEST_CASE("evidence against the unit that is used becomes a finding") {
     const auto& f = d.model().findings;
     CHECK(std::any_of(f.begin(), f.end(), [](const Finding& x) { return x.kind == "unit_suspect"; }));
 }
+
+TEST_CASE(
+    "views joined by projection lines of another colour are told apart; a part with a web is not torn") {
+    const auto sheet = [](bool projected) {
+        DxfText t;
+        t.layer("THIN", "CONTINUOUS", 8);
+        t.entities();
+        t.box(0, 0, 80, 30).box(0, 60, 80, 110).box(120, 0, 170, 30);
+        t.box(10, 5, 30, 25).box(10, 70, 30, 90);
+        if (projected) {
+            for (double x : {0.0, 80.0, 10.0}) t.line(x, 30, x, 60, "THIN");
+            for (double y : {0.0, 30.0}) t.line(80, y, 120, y, "THIN");
+            t.line(10, 25, 10, 30, "THIN"); // from the pocket to the edge: one view only
+        }
+        return find(t.text(10, -10, "THIRD ANGLE").done());
+    };
+    CHECK(sheet(false).set.views.size() == 3);
+    const Found f = sheet(true);
+    REQUIRE(f.set.views.size() == 3);
+    CHECK(f.set.withRole(Role::top));
+    CHECK(f.set.withRole(Role::right));
+    CHECK(f.set.withRole(Role::front)->entities.size() == 9); // the short line is its own
+    size_t projection = 0;
+    for (const LeftOut& l : f.set.left_out) projection += l.what == "projection" ? l.entities.size() : 0;
+    CHECK(projection == 5);
+    // Two flanges and the web between them, in another colour: the flanges are open without it.
+    DxfText w;
+    w.layer("RED", "CONTINUOUS", 1);
+    w.entities();
+    w.line(0, 0, 20, 0).line(20, 0, 20, 10).line(20, 30, 20, 40).line(20, 40, 0, 40).line(0, 40, 0, 0);
+    w.line(60, 0, 80, 0).line(80, 0, 80, 40).line(80, 40, 60, 40).line(60, 40, 60, 30).line(60, 10, 60, 0);
+    w.line(20, 10, 60, 10, "RED").line(20, 30, 60, 30, "RED");
+    CHECK(find(w.done()).set.views.size() == 1);
+}

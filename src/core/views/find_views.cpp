@@ -91,6 +91,7 @@ ViewSet findViews(const Drawing& d, const CleanSheet& s, const ViewChoices& choi
     progress.report(0, "Finding the views");
     auto groups = connectedGroups(d, s, partLines(d, s));
     const auto symbol = setAsideFurniture(d, s, groups, set.left_out);
+    splitBridged(d, s, groups, set.left_out);
     mergeNested(d, groups);
     LeftOut unknown{"unknown", {}};
     const double least = smallestView(groups);

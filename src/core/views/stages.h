@@ -18,6 +18,11 @@ std::vector<Group> connectedGroups(const Drawing& d, const CleanSheet& s, const 
 /// their hulls: the box of an oblique view may reach over its neighbours.
 void mergeNested(const Drawing& d, std::vector<Group>& groups);
 
+/// Leaves out the lines drawn between views to project one from another, which differ from the lines of the
+/// part in layer, colour or line type, so that each view is a group of its own.
+void splitBridged(const Drawing& d, const CleanSheet& s, std::vector<Group>& groups,
+                  std::vector<LeftOut>& out);
+
 /// Takes border, title block and projection symbol out of the groups; tells what the symbol says.
 std::optional<Convention> setAsideFurniture(const Drawing& d, const CleanSheet& s, std::vector<Group>& groups,
                                             std::vector<LeftOut>& out);
