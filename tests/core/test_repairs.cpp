@@ -476,3 +476,77 @@ TEST_CASE("a span of a polyline that another line draws too is taken out of it, 
     meant.line(40, 0, 40, 30);
     CHECK(test::clean(drawn(meant.done()), {}).repairs.empty());
 }
+
+TEST_CASE(
+    "a view drawn shortened between break lines is one view, and its dimension drives the true length") {
+    // The governor link: a bar 400 long, drawn 140 long with a break, and its side view.
+    DxfText t;
+    t.layer("THIN", "CONTINUOUS", 8).layer("DIMENSION");
+    t.entities();
+    const auto zigzag = [&](double x) {
+        t.group(0, "LWPOLYLINE")
+            .group(8, "THIN")
+            .group(100, "AcDbEntity")
+            .group(100, "AcDbPolyline")
+            .group(90, "6")
+            .group(70, "0");
+        for (Vec2 p : {Vec2{x, -3}, {x, 6}, {x + 2, 9}, {x - 2, 12}, {x, 15}, {x, 23}})
+            t.group(10, p.x).group(20, p.y);
+    };
+    t.line(0, 0, 60, 0).line(0, 20, 60, 20).line(0, 0, 0, 20);
+    t.line(70, 0, 140, 0).line(70, 20, 140, 20).line(140, 0, 140, 20);
+    t.circle(20, 10, 4).circle(120, 10, 4);
+    zigzag(60), zigzag(70);
+    t.box(180, 0, 195, 20);
+    t.dimension(0, 0, 140, 0, 70, -15, 0, "400")
+        .dimension(0, 20, 20, 20, 10, 35, 0)
+        .dimension(120, 20, 140, 20, 130, 35, 0);
+    t.dimension(0, 0, 0, 20, -15, 10, 90);
+    t.text(60, -30, "THIRD ANGLE");
+    const std::string path = temporary("link.dxf");
+    std::ofstream(path) << t.done();
+    Document d = opened(path);
+    CHECK(kinds(d.model().sheet).at("break_closed") == 1);
+    REQUIRE(d.model().views.views.size() == 2);
+    REQUIRE(d.model().views.withRole(Role::front));
+    CHECK(d.model().views.withRole(Role::front)->box_sheet.width() == Approx(140));
+    const Finding* told = nullptr;
+    for (const Finding& f : d.model().findings) {
+        CHECK(f.kind != "dimension_text_differs");
+        CHECK(f.kind != "outline_open");
+        if (f.kind == "drawn_shortened") told = &f;
+    }
+    REQUIRE(told);
+    CHECK(told->numbers.at("said") == Approx(400));
+    std::string name;
+    for (const LedgerEntry& e : d.model().ledger.entries)
+        if (e.text == "400") name = e.name;
+    Choices c = d.choices();
+    c.numbers[name].value = 400;
+    NoProgress quiet;
+    REQUIRE(d.apply("true length", c, quiet));
+    double hi = 0, hole = 0;
+    for (size_t i = 0; i < d.model().figure.curves.size(); ++i) {
+        const Curve now = d.model().figure.curve(static_cast<int>(i));
+        if (d.model().figure.curves[i].view != d.model().views.withRole(Role::front)->id) continue;
+        hi = std::max(hi, boxOf(now).hi.x);
+        if (const auto* a = std::get_if<Arc>(&now)) hole = std::max(hole, a->centre.x);
+    }
+    CHECK(hi == Approx(400));
+    CHECK(hole == Approx(380)); // kept at 20 from the right end
+    // Two wavy lines that nothing ends on are no break.
+    DxfText plain;
+    plain.layer("THIN", "CONTINUOUS", 8);
+    plain.entities();
+    plain.box(0, 0, 140, 20);
+    for (double x : {60.0, 70.0}) {
+        plain.group(0, "LWPOLYLINE")
+            .group(8, "THIN")
+            .group(100, "AcDbEntity")
+            .group(100, "AcDbPolyline")
+            .group(90, "4")
+            .group(70, "0");
+        for (Vec2 p : {Vec2{x, 2}, {x + 2, 9}, {x - 2, 12}, {x, 18}}) plain.group(10, p.x).group(20, p.y);
+    }
+    CHECK(kinds(test::clean(drawn(plain.done()), {})).count("break_closed") == 0);
+}

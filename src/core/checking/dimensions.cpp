@@ -65,18 +65,46 @@ void chains(const CheckInput& in, std::vector<Finding>& out) {
     }
 }
 
+/// Whether a dimension reaches over a break where the view is drawn shortened, and says more than is drawn.
+bool overBreak(const CheckInput& in, const LedgerEntry& e) {
+    const Dimension& d = in.drawing.dimensions[e.dimension];
+    if (e.said <= e.drawn || (d.kind != DimensionKind::linear && d.kind != DimensionKind::aligned))
+        return false;
+    const Vec2 along = d.kind == DimensionKind::linear ? direction(d.angle) : normalized(d.p14 - d.p13);
+    const double lo = std::min(dot(d.p13, along), dot(d.p14, along)),
+                 hi = std::max(dot(d.p13, along), dot(d.p14, along));
+    return std::ranges::any_of(in.sheet.repairs, [&](const Repair& r) {
+        if (r.kind != "break_closed" || !r.on || r.entities.size() < 3) return false;
+        const int view = in.views.view_of_entity[r.entities[2]];
+        const double at = dot(r.at, along);
+        return view == e.view && at > lo && at < hi;
+    });
+}
+
+Finding textDiffers(const CheckInput& in, const LedgerEntry& e) {
+    const double drawn = e.angular() ? e.drawn : e.drawn / in.views.unit.mm;
+    const auto unit = e.angular() ? std::string("°") : in.views.unit.used;
+    Finding f;
+    if (overBreak(in, e)) {
+        f = aboutEntry(
+            in, e, "drawn_shortened", Severity::note,
+            fmt::format("The view is shortened by a break: the dimension {} says {}, {:.3f} {} is drawn",
+                        e.name, e.text, drawn, unit));
+        f.repair = fmt::format("set {} to {} under Drive: the figure and the solid take the true length",
+                               e.name, e.text);
+    } else
+        f = aboutEntry(
+            in, e, "dimension_text_differs", Severity::error,
+            fmt::format("The dimension {} says {} but {:.3f} {} is drawn", e.name, e.text, drawn, unit));
+    f.numbers = {{"said", e.said}, {"drawn", e.drawn}};
+    return f;
+}
+
 } // namespace
 
 void dimensions(const CheckInput& in, std::vector<Finding>& out) {
     for (const LedgerEntry& e : in.ledger.entries) {
-        if (differs(in, e)) {
-            Finding f = aboutEntry(in, e, "dimension_text_differs", Severity::error,
-                                   fmt::format("The dimension {} says {} but {:.3f} {} is drawn", e.name,
-                                               e.text, e.angular() ? e.drawn : e.drawn / in.views.unit.mm,
-                                               e.angular() ? "°" : in.views.unit.used));
-            f.numbers = {{"said", e.said}, {"drawn", e.drawn}};
-            out.push_back(std::move(f));
-        }
+        if (differs(in, e)) out.push_back(textDiffers(in, e));
         if (e.state == EntryState::loose)
             out.push_back(
                 aboutEntry(in, e, "dimension_loose", Severity::warning,

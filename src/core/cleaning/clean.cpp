@@ -24,6 +24,7 @@ CleanSheet clean(std::shared_ptr<const Drawing> d, const LayerChoices& layers, c
     repairing::recoverArcs(w);
     repairing::straighten(w);
     repairing::closeCorners(w);
+    repairing::closeBreaks(w);
     repairing::joinPieces(w);
     repairing::listLooseEnds(w);
     return s;

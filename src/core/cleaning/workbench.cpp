@@ -23,6 +23,8 @@ const std::vector<RepairKind>& repairKinds() {
         {"gap_closed", "Gap closed", "Two ends that just missed each other now meet"},
         {"corner_extended", "Line too short", "Extended to the line it just missed"},
         {"overshoot_trimmed", "Overshoot", "Trimmed to the line it ran past"},
+        {"break_closed", "Break lines",
+         "The view is drawn shortened; the lines on both sides of the break are joined"},
         {"pieces_joined", "Split line", "Pieces of one line or arc made into one"},
         {"half_completed", "Half view", "Drawn to its symmetry line only; the other half is added"},
     };

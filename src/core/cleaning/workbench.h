@@ -95,6 +95,7 @@ void joinDashes(Workbench& w);
 void recoverArcs(Workbench& w);
 void straighten(Workbench& w);
 void closeCorners(Workbench& w);
+void closeBreaks(Workbench& w);
 void joinPieces(Workbench& w);
 /// Lists the ends that still meet nothing.
 void listLooseEnds(Workbench& w);
