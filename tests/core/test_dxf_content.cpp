@@ -192,3 +192,40 @@ TEST_CASE("a closed format is known by its first bytes, with what to ask for ins
     CHECK(d.error().code == ErrorCode::unreadable);
     CHECK(d.error().message.find("DXF") != std::string::npos);
 }
+
+TEST_CASE("views that lie on several paper layouts are read side by side when all layouts are wanted") {
+    test::DxfText t;
+    t.block("*Paper_Space0", 0, 0).box(0, 60, 80, 110).endBlock();
+    t.entities();
+    for (const auto& [a, b] : {std::pair{Vec2{0, 0}, Vec2{80, 0}},
+                               {Vec2{80, 0}, Vec2{80, 30}},
+                               {Vec2{80, 30}, Vec2{0, 30}},
+                               {Vec2{0, 30}, Vec2{0, 0}}})
+        t.group(0, "LINE")
+            .group(8, "OUTLINE")
+            .group(67, "1")
+            .group(10, a.x)
+            .group(20, a.y)
+            .group(11, b.x)
+            .group(21, b.y);
+    const std::string bytes = t.done();
+    const Drawing one = read(bytes);
+    CHECK(one.entities.size() == 4);
+    REQUIRE(one.layouts.size() == 4);
+    CHECK(one.layouts.back() == kAllLayouts);
+    CHECK(one.not_read.size() == 1);
+    const Drawing all = read(bytes, {kAllLayouts, 1});
+    CHECK(all.layout == kAllLayouts);
+    REQUIRE(all.entities.size() == 8);
+    CHECK(all.not_read.empty());
+    Box2 first, second;
+    for (int i = 0; i < 4; ++i)
+        first.add(boxOf(all.entities[i].curves[0])), second.add(boxOf(all.entities[i + 4].curves[0]));
+    CHECK(first.width() == Approx(80));
+    CHECK(second.width() == Approx(80));
+    CHECK(second.lo.x == Approx(first.hi.x + 8));
+    CHECK(second.lo.y == Approx(60));
+    // A drawing without two layouts has nothing to put side by side.
+    CHECK_FALSE(
+        readDrawing(sheet("", "0\nLINE\n8\n0\n10\n0\n20\n0\n11\n80\n21\n0\n"), {kAllLayouts, 1}, quiet));
+}

@@ -32,9 +32,16 @@ Result<Drawing> Interpreter::run() {
     d_.line_types = file_.line_types;
     const auto paper = chosenLayout();
     if (!paper) return tl::make_unexpected(paper.error());
-    records(*paper ? (*paper)->records : file_.model, {});
+    std::vector<const PaperLayout*> read;
+    if (d_.layout == kAllLayouts) {
+        readAllPapers();
+        for (const PaperLayout& p : file_.papers) read.push_back(&p);
+    } else {
+        records(*paper ? (*paper)->records : file_.model, {});
+        if (*paper) read.push_back(*paper);
+    }
     clipEndless();
-    listOthers(*paper);
+    listOthers(read);
     if (stopped_) return failure(ErrorCode::cancelled, "reading was cancelled");
     for (auto& [key, n] : not_read_) d_.not_read.push_back({key.first, n, key.second});
     return std::move(d_);
@@ -44,9 +51,11 @@ Result<Drawing> Interpreter::run() {
 Result<const PaperLayout*> Interpreter::chosenLayout() {
     d_.layouts.push_back("Model");
     for (const PaperLayout& p : file_.papers) d_.layouts.push_back(p.name);
+    if (file_.papers.size() > 1) d_.layouts.push_back(kAllLayouts);
     if (choices_.layout) {
         d_.layout = *choices_.layout;
-        if (*choices_.layout == "Model") return nullptr;
+        if (*choices_.layout == "Model" || (*choices_.layout == kAllLayouts && file_.papers.size() > 1))
+            return nullptr;
         for (const PaperLayout& p : file_.papers)
             if (p.name == *choices_.layout) return &p;
         return failure(ErrorCode::usage, fmt::format("the drawing has no layout \"{}\"; it has: {}",
@@ -67,19 +76,47 @@ Result<const PaperLayout*> Interpreter::chosenLayout() {
     return best;
 }
 
-/// Tells what the layouts hold that are not read.
-void Interpreter::listOthers(const PaperLayout* chosen) {
+/// The paper layouts one right of the other, a little apart.
+void Interpreter::readAllPapers() {
+    double right = 0;
+    bool first = true;
+    for (const PaperLayout& p : file_.papers) {
+        const size_t entities = d_.entities.size(), texts = d_.texts.size(),
+                     dimensions = d_.dimensions.size(), endless = endless_.size();
+        records(p.records, {});
+        Box2 box;
+        for (size_t i = entities; i < d_.entities.size(); ++i)
+            for (const Curve& c : d_.entities[i].curves) box.add(boxOf(c));
+        for (size_t i = texts; i < d_.texts.size(); ++i) box.add(d_.texts[i].position);
+        if (!box.valid()) continue;
+        const Vec2 by{first ? 0 : right + 0.1 * box.width() - box.lo.x, 0};
+        first = false, right = box.hi.x + by.x;
+        for (size_t i = entities; i < d_.entities.size(); ++i) {
+            for (Curve& c : d_.entities[i].curves) c = transformed(c, Affine2::shift(by));
+            if (d_.entities[i].point) *d_.entities[i].point = *d_.entities[i].point + by;
+        }
+        for (size_t i = texts; i < d_.texts.size(); ++i) d_.texts[i].position = d_.texts[i].position + by;
+        for (size_t i = dimensions; i < d_.dimensions.size(); ++i)
+            for (Vec2* q : {&d_.dimensions[i].p10, &d_.dimensions[i].p13, &d_.dimensions[i].p14,
+                            &d_.dimensions[i].p15, &d_.dimensions[i].p16, &d_.dimensions[i].text_at})
+                *q = *q + by;
+        for (size_t i = endless; i < endless_.size(); ++i) endless_[i].from = endless_[i].from + by;
+    }
+}
+
+/// Tells what the layouts hold that are not read; with none, the model was.
+void Interpreter::listOthers(const std::vector<const PaperLayout*>& read) {
     auto list = [&](const std::vector<Record>& records, const std::string& name) {
         for (const Record& r : records)
             if (r.type != "VIEWPORT" && r.type != "VERTEX" && r.type != "SEQEND" && r.type != "ATTRIB")
                 notRead(r.type, fmt::format("on the layout \"{}\", which is not the one read", name));
     };
-    bool modelShown = !chosen;
+    bool modelShown = read.empty();
     for (const PaperLayout& p : file_.papers)
-        if (&p != chosen)
+        if (std::ranges::find(read, &p) == read.end())
             list(p.records, p.name);
         else
-            modelShown = countOf(p.records, showsModel) > 0;
+            modelShown = modelShown || countOf(p.records, showsModel) > 0;
     if (!modelShown) list(file_.model, "Model");
 }
 

@@ -32,7 +32,8 @@ class Interpreter {
 
   private:
     Result<const PaperLayout*> chosenLayout();
-    void listOthers(const PaperLayout* chosen);
+    void readAllPapers();
+    void listOthers(const std::vector<const PaperLayout*>& read);
     void viewport(const Record& r);
     void clipEndless();
     void records(std::span<const Record> list, const Context& c);

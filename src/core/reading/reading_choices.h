@@ -6,10 +6,13 @@
 
 namespace prism {
 
+/// The layout that stands for all paper layouts, read side by side: of parts whose views lie on several.
+inline constexpr const char* kAllLayouts = "All paper layouts";
+
 /// What a person may say before a file is read.
 struct ReadingChoices {
-    /// "Model" or the name of a paper layout. Without a choice the model is read, unless it is empty or a
-    /// paper layout shows it through viewports and alone carries the dimensions.
+    /// "Model", the name of a paper layout, or kAllLayouts. Without a choice the model is read, unless it is
+    /// empty or a paper layout shows it through viewports and alone carries the dimensions.
     std::optional<std::string> layout;
     int page = 1;                 ///< of a file with pages, from 1
     bool page_as_picture = false; ///< draw the page and take it as a scan
