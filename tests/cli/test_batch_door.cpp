@@ -280,3 +280,61 @@ TEST_CASE("Lengths and cuts that make no sense are wrong usage", "[cli][scan]") 
     }
     CHECK(run("read " + quoted(demo("roller-bracket.dxf")) + " --length 1,2,30,4=5").status == 2);
 }
+
+TEST_CASE("views tells where sections, auxiliary views and details stand in space") {
+    const Ran r = run("views --json " + quoted(demo("worm-housing-cover.dxf")));
+    REQUIRE(r.status == 0);
+    const Json j = r.json();
+    CHECK(j["part"] == 1);
+    REQUIRE(j["parts"].size() == 1);
+    CHECK(j["parts"][0]["views"] == 5);
+    std::map<std::string, Json> by_role;
+    for (const Json& v : j["views"]) by_role[v["role"]] = v;
+    CHECK(by_role["front"]["stands"].is_null());
+    CHECK(by_role["front"]["in_figure"] == true);
+    const auto at = [](const Json& v, double x, double y, int k) {
+        return v["stands"]["origin"][k].get<double>() + x * v["stands"]["right"][k].get<double>() +
+               y * v["stands"]["up"][k].get<double>();
+    };
+    // The section is cut at X = 30 and looked at to the left; its lower left corner is that of the part.
+    const Json& section = by_role["section"];
+    CHECK(section["in_figure"] == false);
+    CHECK(section["stands"]["by"] == "cutting_plane");
+    CHECK(section["stands"]["look"] == Json::array({-1.0, 0.0, 0.0}));
+    const double x0 = section["box_sheet"][0], y0 = section["box_sheet"][1];
+    CHECK(at(section, x0, y0, 0) == Approx(30));
+    CHECK(at(section, x0, y0, 1) == Approx(0).margin(1e-9));
+    CHECK(at(section, x0 + 50, y0 + 60, 1) == Approx(50));
+    CHECK(at(section, x0 + 50, y0 + 60, 2) == Approx(60));
+    CHECK(section["stands"]["matched"] == section["stands"]["levels"]);
+    // The detail is four times as large as what it shows, and lies over it.
+    const Json& detail = by_role["detail"];
+    CHECK(detail["scale"] == 4.0);
+    CHECK(at(detail, detail["box_sheet"][0], detail["box_sheet"][1], 0) == Approx(73));
+    CHECK(at(detail, detail["box_sheet"][2], detail["box_sheet"][1], 0) == Approx(89));
+    // The auxiliary view is square to the slope, whose normal is (0.6, 0, 0.8).
+    const Json& look = by_role["auxiliary"]["stands"]["look"];
+    CHECK(look[0].get<double>() == Approx(-0.6));
+    CHECK(look[2].get<double>() == Approx(-0.8));
+    CHECK(by_role["auxiliary"]["stands"]["residual"].get<double>() < 1e-6);
+}
+
+TEST_CASE("of several parts on one sheet one is worked on at a time") {
+    DxfText t;
+    t.entities();
+    t.box(0, 0, 80, 30).box(0, 60, 80, 110);
+    t.box(200, 7, 260, 52).box(200, 80, 260, 140);
+    const std::string file = quoted(fileWith("two-parts.dxf", t.done()));
+    const Json first = run("views --json " + file).json(),
+               second = run("views --json --part 2 " + file).json();
+    CHECK(first["parts"].size() == 2);
+    CHECK(first["part"] == 1);
+    CHECK(second["part"] == 2);
+    CHECK(first["views"].size() == 2);
+    CHECK(second["views"][0]["size"][0] == 60.0);
+    const Ran none = run("views --part 3 " + file);
+    CHECK(none.status == 2);
+    CHECK(none.err.find("2 parts") != std::string::npos);
+    // Each is built by itself.
+    CHECK(run("build --json --part 2 " + file).json()["box"][3].get<double>() == Approx(60));
+}

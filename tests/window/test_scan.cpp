@@ -1,7 +1,9 @@
+#include "app/box/box_canvas.h"
 #include "core/tracing/placing.h"
 #include "window/desk.h"
 
 #include <QCheckBox>
+#include <QDoubleSpinBox>
 #include <QFile>
 #include <QLineEdit>
 #include <QTemporaryDir>
@@ -171,4 +173,44 @@ TEST_CASE("a line and a curve are drawn over a scan and go where the ink is") {
     const Curve curve = d.model().drawing->entities.at(1).curves[0];
     CHECK(std::holds_alternative<Spline>(curve));
     CHECK(distanceTo(curve, d.picture().to_sheet(ScanDesk::pixel(170, 215))) < 1);
+}
+
+TEST_CASE("the scan shows on the panes and is fitted to a reference box of the part's overall sizes") {
+    ScanDesk d;
+    d.press("findTraced");
+    d.press("acceptTraced");
+    d.goTo(MainWindow::fold);
+    CHECK_FALSE(d.find<QPushButton>("fitScan")->isVisible());
+    d.press("panesPage");
+    REQUIRE(d.find<QPushButton>("fitScan")->isVisible());
+    const auto say = [&](const char* field, const char* mm) {
+        auto* f = d.find<QDoubleSpinBox>(field);
+        hands::click(f);
+        hands::key("ctrl+a");
+        hands::type(mm);
+        hands::key("Tab");
+    };
+    say("overallX", "120"), say("overallY", "60"), say("overallZ", "82");
+    d.press("fitScan");
+    CHECK(d.said().lengths.size() == 6); // two sizes in each of three views
+    const View* front = d.model().views.withRole(Role::front);
+    REQUIRE(front);
+    CHECK(front->box_sheet.width() * front->mm_per_sheet == Approx(120).margin(0.2));
+    CHECK(front->box_sheet.height() * front->mm_per_sheet == Approx(82).margin(0.2));
+    const auto* box = d.window.findChild<app::BoxCanvas*>();
+    const auto ink = [&] {
+        hands::settle(250);
+        const QImage image = d.window.findChild<app::BoxCanvas*>()->grab().toImage();
+        int dark = 0;
+        for (int y = 0; y < image.height(); ++y)
+            for (int x = 0; x < image.width(); ++x) dark += qGray(image.pixel(x, y)) < 200;
+        return dark;
+    };
+    REQUIRE(box);
+    const int with = ink();
+    d.press("scanOnPanes");
+    CHECK(ink() < with - 100);
+    hands::key("ctrl+z");
+    d.waitIdle();
+    CHECK(d.said().lengths.empty());
 }

@@ -36,6 +36,7 @@ void BoxCanvas::releaseGl() {
     if (!stage_.makeCurrent()) return;
     for (Batch* b : {&faces_, &edges_, &preview_faces_, &preview_edges_}) b->buffer.destroy();
     program_.reset();
+    skins_.release();
 }
 
 void BoxCanvas::refresh() {
@@ -65,6 +66,16 @@ void BoxCanvas::setShow(const std::map<std::string, PaneShow>& shows) {
 
 void BoxCanvas::setShowProjectors(bool on) {
     show_projectors_ = on;
+    update();
+}
+
+void BoxCanvas::setShowScan(bool on) {
+    show_scan_ = on;
+    update();
+}
+
+void BoxCanvas::setReferenceBox(const QVector3D& size) {
+    reference_ = size;
     update();
 }
 

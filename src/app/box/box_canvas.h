@@ -2,6 +2,7 @@
 #include "app/box/box_scene.h"
 #include "app/box/camera.h"
 #include "app/box/gl_stage.h"
+#include "app/box/pane_skins.h"
 
 #include <QOpenGLBuffer>
 #include <QOpenGLFunctions>
@@ -33,6 +34,10 @@ class BoxCanvas : public QWidget, protected QOpenGLFunctions {
     PaneShow showOf(const std::string& key) const;
     void setShow(const std::map<std::string, PaneShow>& shows);
     void setShowProjectors(bool on);
+    /// Whether panes show the scan that their views were traced from.
+    void setShowScan(bool on);
+    /// Draws a box of these sizes from the part's lower corner; none for a size of 0.
+    void setReferenceBox(const QVector3D& size);
     const Camera& camera() const { return camera_; }
     /// Where a place in space is on the canvas.
     QPointF toScreen(const QVector3D& p) const;
@@ -76,6 +81,7 @@ class BoxCanvas : public QWidget, protected QOpenGLFunctions {
     void drawPanes();
     void drawPaneLines();
     void drawProjectors();
+    void drawReferenceBox();
     void drawLabels(QPainter& p) const;
     void drawAxes(QPainter& p) const;
     /// How strongly a pane shows from where the camera stands; 0 when it does not.
@@ -92,7 +98,9 @@ class BoxCanvas : public QWidget, protected QOpenGLFunctions {
     BoxScene scene_;
     Camera camera_;
     double hinge_ = 1;
-    bool one_by_one_ = false, show_projectors_ = false;
+    bool one_by_one_ = false, show_projectors_ = false, show_scan_ = true;
+    PaneSkins skins_;
+    QVector3D reference_;
     std::map<std::string, PaneShow> shows_; ///< by view key
     float fitted_size_ = 0;
     bool show_solid_ = true, show_panes_ = true, fitted_ = false, solid_stale_ = true, preview_stale_ = false;

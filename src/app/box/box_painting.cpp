@@ -159,6 +159,20 @@ void BoxCanvas::drawPaneLines() {
     glDepthFunc(GL_LEQUAL);
 }
 
+void BoxCanvas::drawReferenceBox() {
+    if (reference_.x() <= 0 || reference_.y() <= 0 || reference_.z() <= 0) return;
+    const QVector3D lo = scene_.part.first;
+    const auto corner = [&](int k) {
+        return lo +
+               QVector3D(k & 1 ? reference_.x() : 0, k & 2 ? reference_.y() : 0, k & 4 ? reference_.z() : 0);
+    };
+    std::vector<QVector3D> lines;
+    for (int k = 0; k < 8; ++k)
+        for (int axis : {1, 2, 4})
+            if (!(k & axis)) lines.push_back(corner(k)), lines.push_back(corner(k | axis));
+    drawNow(lines, GL_LINES, theme::point(), 1.2f);
+}
+
 /// Lines from what is pointed at to where the other views show it.
 void BoxCanvas::drawProjectors() {
     std::vector<QVector3D> lines;
@@ -206,6 +220,7 @@ void BoxCanvas::paintGl() {
     }
     if (show_panes_) drawPaneLines();
     if (show_panes_ && show_projectors_) drawProjectors();
+    if (!session_.model().drawing->pictures.empty()) drawReferenceBox();
     blendOver();
     QColor body = theme::point();
     body.setAlpha(110);
@@ -216,6 +231,10 @@ void BoxCanvas::paintGl() {
     drawBatch(preview_edges_, GL_LINES, theme::point(), 0);
     if (show_panes_) drawPanes();
     program_->release();
+    if (show_panes_ && show_scan_)
+        skins_.draw(
+            *this, *session_.model().drawing, scene_,
+            [this](const BoxScene::Pane& p) { return strengthOf(p); }, camera_.whole(aspect()));
     glDisable(GL_DEPTH_TEST);
     glDisable(GL_BLEND);
 }

@@ -7,14 +7,19 @@ QVector3D q(const Vec3& v) {
     return {static_cast<float>(v.x), static_cast<float>(v.y), static_cast<float>(v.z)};
 }
 
+/// By what the curves themselves reach: a mark may lie outside, as the middle of a shallow arc does.
 PartBox partBox(const Figure& f) {
     double lo[3] = {0, 0, 0}, hi[3] = {0, 0, 0};
     bool seen[3] = {false, false, false};
-    for (const Mark& m : f.marks) {
-        const auto k = static_cast<size_t>(m.axis);
-        const double v = f.value(m.terms, f.now);
-        lo[k] = seen[k] ? std::min(lo[k], v) : v, hi[k] = seen[k] ? std::max(hi[k], v) : v;
+    const auto add = [&](Axis axis, double from, double to) {
+        const auto k = static_cast<size_t>(axis);
+        lo[k] = seen[k] ? std::min(lo[k], from) : from, hi[k] = seen[k] ? std::max(hi[k], to) : to;
         seen[k] = true;
+    };
+    for (size_t i = 0; i < f.curves.size(); ++i) {
+        const Box2 b = boxOf(f.curve(static_cast<int>(i)));
+        const ViewAxes axes = f.viewById(f.curves[i].view)->axes;
+        add(axes.right, b.lo.x, b.hi.x), add(axes.up, b.lo.y, b.hi.y);
     }
     return {{lo[0], lo[1], lo[2]}, {hi[0], hi[1], hi[2]}};
 }

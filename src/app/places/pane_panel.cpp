@@ -49,6 +49,7 @@ PanePanel::PanePanel(Desk desk, QWidget* parent) : QWidget(parent), desk_(desk) 
     table_->setEmptyText(tr("Panes are listed here once views are found."));
     table_->setStretch(kStands);
     all->addWidget(table_, 1);
+    all->addWidget(makeReferenceBox());
     connect(square_, &QPushButton::clicked, this, [this] {
         if (const View* v = chosen()) desk_.box.lookOnto(v->id);
     });
@@ -82,6 +83,55 @@ PanePanel::PanePanel(Desk desk, QWidget* parent) : QWidget(parent), desk_(desk) 
     connect(&desk_.sheet, &SheetCanvas::foldLineMoved, this, &PanePanel::moveFoldLine);
 }
 
+/// For sheets that are scans: the overall sizes of the part, to which the pictures on the panes are fitted.
+QWidget* PanePanel::makeReferenceBox() {
+    reference_ = new QWidget(this);
+    auto* row = new QHBoxLayout(reference_);
+    row->setContentsMargins(0, 0, 0, 0);
+    row->setSpacing(6);
+    row->addWidget(new QLabel(tr("Reference box, mm"), this));
+    for (size_t k = 0; k < 3; ++k) {
+        const QString axis = QString("XYZ").mid(static_cast<qsizetype>(k), 1);
+        auto* s = sizes_[k] = new QDoubleSpinBox(this);
+        s->setObjectName("overall" + axis);
+        s->setAccessibleName(tr("Overall size along %1").arg(axis));
+        s->setRange(0, 1e6);
+        s->setDecimals(3);
+        s->setSpecialValueText(tr("not known"));
+        s->setButtonSymbols(QAbstractSpinBox::NoButtons);
+        s->setFixedWidth(92);
+        row->addWidget(new QLabel(axis, this));
+        row->addWidget(s);
+        connect(s, &QDoubleSpinBox::valueChanged, this, [this] {
+            desk_.box.setReferenceBox(QVector3D(static_cast<float>(sizes_[0]->value()),
+                                                static_cast<float>(sizes_[1]->value()),
+                                                static_cast<float>(sizes_[2]->value())));
+        });
+    }
+    auto* fit = new QPushButton(tr("Fit the scan to it"), this);
+    fit->setObjectName("fitScan");
+    fit->setToolTip(
+        tr("The scan is sized so that its views have these overall sizes, as well as they all can"));
+    connect(fit, &QPushButton::clicked, this, &PanePanel::fitScan);
+    row->addWidget(fit);
+    auto* show = new QCheckBox(tr("Scan on the panes"), this);
+    show->setObjectName("scanOnPanes");
+    show->setChecked(true);
+    connect(show, &QCheckBox::toggled, &desk_.box, &BoxCanvas::setShowScan);
+    row->addWidget(show);
+    row->addStretch(1);
+    reference_->hide();
+    return reference_;
+}
+
+void PanePanel::fitScan() {
+    const Vec3 size{sizes_[0]->value(), sizes_[1]->value(), sizes_[2]->value()};
+    if (size == Vec3{}) return;
+    desk_.session.change(
+        tr("Scan fitted to the reference box"),
+        [m = desk_.session.shown().model, size](Choices& c) { c = withOverallSizes(*m, c, size); });
+}
+
 const View* PanePanel::chosen() const {
     const int row = table_->currentRow();
     return row < 0 || row >= static_cast<int>(views_.size())
@@ -92,6 +142,7 @@ const View* PanePanel::chosen() const {
 void PanePanel::refresh() {
     if (!desk_.session.hasSheet()) return;
     const ViewSet& set = model().views;
+    reference_->setVisible(!model().drawing->pictures.empty());
     std::vector<std::vector<Cell>> rows;
     views_.clear();
     for (const View& v : set.views) {

@@ -2,6 +2,9 @@
 #include "app/box/box_scene.h"
 #include "app/places/place.h"
 
+#include <QCheckBox>
+#include <QDoubleSpinBox>
+
 namespace prism::app {
 
 /// The panes of the box one by one: which show, from where and how strongly, which are locked, and where
@@ -27,11 +30,15 @@ class PanePanel final : public QWidget {
     void picked(Vec2 at);
     void turnRound();
     void moveFoldLine(int line, double by);
+    QWidget* makeReferenceBox();
+    void fitScan();
 
     Desk desk_;
     RowTable* table_;
     QPushButton *square_, *only_, *all_, *use_, *line_, *round_;
     std::vector<int> views_; ///< by row
+    QWidget* reference_;
+    std::array<QDoubleSpinBox*, 3> sizes_;
     bool drawing_ = false;
     std::vector<Vec2> ends_;
     std::string for_; ///< key of the view whose line is drawn

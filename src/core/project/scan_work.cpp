@@ -78,4 +78,25 @@ Choices withAccepted(const Model& m, const Choices& c, const std::vector<TracedL
     return r;
 }
 
+Choices withOverallSizes(const Model& m, const Choices& choices, Vec3 size) {
+    PictureChoices next = choices.reading.picture;
+    std::vector<KnownLength>& lengths = next.lengths;
+    lengths.clear();
+    for (const View& v : m.views.views) {
+        const int picture = pictureAt(m.drawing->pictures, v.box_sheet.centre());
+        if (!v.in_figure || picture < 0) continue;
+        const Affine2 back = m.drawing->pictures[picture].to_sheet.inverse();
+        const ViewAxes axes = axesOf(v.role);
+        const Box2& b = v.box_sheet;
+        const Vec2 middle = b.centre();
+        if (const double mm = dot(size, unitOf(axes.right)); mm > 0)
+            lengths.push_back({back({b.lo.x, middle.y}), back({b.hi.x, middle.y}), mm * v.scale,
+                               KnownLength::Along::level});
+        if (const double mm = dot(size, unitOf(axes.up)); mm > 0)
+            lengths.push_back({back({middle.x, b.lo.y}), back({middle.x, b.hi.y}), mm * v.scale,
+                               KnownLength::Along::upright});
+    }
+    return withPicturePlaced(m, choices, next);
+}
+
 } // namespace prism

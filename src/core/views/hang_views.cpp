@@ -185,8 +185,8 @@ class Hanger {
         // Where it lies opposite its source the position along the line is what the sheet shows.
         double shift = dot(m(v.box_sheet.centre()), along) - own(v.box_sheet.centre()).x;
         const int most = static_cast<int>(std::min(s.size(), on_line.size()));
-        if (angle != 0 || 2 * matches(s, shift, on_line, tol) < std::max(2, most))
-            shift = bestShift(s, on_line, tol);
+        const bool opposite = ends(s, shift, on_line) <= tol || 2 * matches(s, shift, on_line, tol) >= most;
+        if (angle != 0 || !opposite) shift = bestShift(s, on_line, tol);
         r.own.e += shift;
         r.matched = matches(s, shift, on_line, tol);
         r.residual = ends(s, shift, on_line);
@@ -232,7 +232,12 @@ class Hanger {
     void hang(View& v, const Trace& t) const {
         const Vec2 line{-t.look.y, t.look.x};
         Fit best = fit(v, t, 0);
-        for (int quarter = 0; quarter < 4; ++quarter) {
+        // An auxiliary view is drawn opposite its edge; a section may lie elsewhere, where any way up may
+        // fit.
+        const bool fits =
+            t.by == Hanging::By::edge ||
+            (t.by == Hanging::By::arrow ? best.residual <= tolerance(v) : best.matched == best.levels);
+        for (int quarter = 0; quarter < 4 && !fits; ++quarter) {
             const double angle = angleOf(line) - quarter * kPi / 2;
             if (std::abs(std::remainder(angle, 2 * kPi)) < 1e-9) continue;
             if (const Fit f = fit(v, t, angle); f.matched > best.matched) best = f;
