@@ -102,7 +102,11 @@ TEST_CASE("panes are hidden, seen from outside only, made fainter and looked at 
     d.choosePane(Role::section);
     d.press("showOnlyPane");
     for (const auto& p : d.box()->scene().panes) CHECK(p.show.on == (p.role == Role::section));
-    d.press("showAllPanes");
+    d.choose("paneGroup", 2);
+    for (const auto& p : d.box()->scene().panes) CHECK(p.show.on == !isPrincipal(p.role));
+    d.choose("paneGroup", 1);
+    for (const auto& p : d.box()->scene().panes) CHECK(p.show.on == isPrincipal(p.role));
+    d.choose("paneGroup", 0);
     for (const auto& p : d.box()->scene().panes) CHECK(p.show.on);
     // Square onto the section, which is looked at to the left; then by a double-click in the box onto the
     // front pane.

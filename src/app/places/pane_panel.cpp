@@ -35,7 +35,13 @@ PanePanel::PanePanel(Desk desk, QWidget* parent) : QWidget(parent), desk_(desk) 
     square_ =
         make("lookOnto", tr("Look square on"), tr("Look square onto the chosen pane (double-click on it)"));
     only_ = make("showOnlyPane", tr("Only this one"), tr("Hide all other panes"));
-    all_ = make("showAllPanes", tr("All panes"), tr("Show every pane that is used"));
+    group_ = new QComboBox(this);
+    group_->setObjectName("paneGroup");
+    group_->setAccessibleName(tr("Show a group of panes"));
+    group_->setToolTip(tr("Show a group of panes and hide the others"));
+    group_->addItems(
+        {tr("All panes"), tr("The sides of the box"), tr("Sections and details"), tr("No pane")});
+    row->addWidget(group_);
     use_ = make("useView", tr("Use this view"), tr("Of two views with one role, build with this one"));
     line_ = make("drawItsLine", tr("Draw its line…"),
                  tr("Draw on the sheet where this section is cut, or about which line this view folds"));
@@ -54,7 +60,7 @@ PanePanel::PanePanel(Desk desk, QWidget* parent) : QWidget(parent), desk_(desk) 
         if (const View* v = chosen()) desk_.box.lookOnto(v->id);
     });
     connect(only_, &QPushButton::clicked, this, &PanePanel::showOnly);
-    connect(all_, &QPushButton::clicked, this, &PanePanel::showAll);
+    connect(group_, &QComboBox::activated, this, &PanePanel::showGroup);
     connect(use_, &QPushButton::clicked, this, &PanePanel::useChosen);
     connect(line_, &QPushButton::clicked, this, &PanePanel::startLine);
     connect(round_, &QPushButton::clicked, this, &PanePanel::turnRound);
@@ -223,11 +229,12 @@ void PanePanel::showOnly() {
     desk_.box.setShow(shows);
 }
 
-void PanePanel::showAll() {
+void PanePanel::showGroup(int group) {
     std::map<std::string, PaneShow> shows;
     for (int i : views_) {
         const View& v = model().views.views[i];
-        (shows[v.key] = desk_.box.showOf(v.key)).on = v.in_figure || v.hanging;
+        (shows[v.key] = desk_.box.showOf(v.key)).on =
+            (v.in_figure && (group == 0 || group == 1)) || (v.hanging && (group == 0 || group == 2));
     }
     desk_.box.setShow(shows);
 }

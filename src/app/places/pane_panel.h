@@ -3,6 +3,7 @@
 #include "app/places/place.h"
 
 #include <QCheckBox>
+#include <QComboBox>
 #include <QDoubleSpinBox>
 
 namespace prism::app {
@@ -23,7 +24,7 @@ class PanePanel final : public QWidget {
     void edited(int row, int column, const QString& text);
     void ticked(int row, int column, bool on);
     void showOnly();
-    void showAll();
+    void showGroup(int group);
     void useChosen();
     void startLine();
     void stopLine();
@@ -35,8 +36,9 @@ class PanePanel final : public QWidget {
 
     Desk desk_;
     RowTable* table_;
-    QPushButton *square_, *only_, *all_, *use_, *line_, *round_;
+    QPushButton *square_, *only_, *use_, *line_, *round_;
     std::vector<int> views_; ///< by row
+    QComboBox* group_;
     QWidget* reference_;
     std::array<QDoubleSpinBox*, 3> sizes_;
     bool drawing_ = false;

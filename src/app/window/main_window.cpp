@@ -264,7 +264,18 @@ void MainWindow::makeCommands() {
     };
     addCommand(names[2], tr("Look square onto the chosen pane"), {}, pane("lookOnto"), any);
     addCommand(names[2], tr("Show only the chosen pane"), {}, pane("showOnlyPane"), any);
-    addCommand(names[2], tr("Show all panes"), {}, pane("showAllPanes"), any);
+    for (const auto& [words, group] :
+         {std::pair{tr("Show all panes"), 0}, std::pair{tr("Show the sides of the box only"), 1},
+          std::pair{tr("Show sections and details only"), 2}})
+        addCommand(
+            names[2], words, {},
+            [this, n = group] {
+                goTo(fold);
+                auto* box = findChild<QComboBox*>("paneGroup");
+                box->setCurrentIndex(n);
+                emit box->activated(n);
+            },
+            any);
     addCommand(names[2], tr("Draw where a section is cut or about which line a view folds"), {},
                pane("drawItsLine"), any);
     addCommand(names[2], tr("Turn the chosen section or auxiliary view round"), {}, pane("turnItRound"), any);

@@ -1,3 +1,4 @@
+#include "core/base/point_merger.h"
 #include "core/views/stages.h"
 
 #include <set>
@@ -33,6 +34,24 @@ bool mayBeView(const Drawing& d, const CleanSheet& s, const finding::Group& g) {
         for (const Curve& c : d.entities[e].curves) outline += isClosed(c, 0) ? 3 : 0;
     }
     return outline >= 3 && g.box.width() > 0 && g.box.height() > 0;
+}
+
+/// Arrows, strokes and other signs that are drawn like the part: small beside the largest group, and either a
+/// few lines only or without anything that comes back to where it began.
+bool isSign(const Drawing& d, const CleanSheet& s, const finding::Group& g, double largest) {
+    constexpr double kSmall = 0.15, kTiny = 0.05;
+    constexpr size_t kFew = 8;
+    const double size = g.box.diagonal();
+    if (size > kSmall * largest) return false;
+    if (size < kTiny * largest && g.entities.size() <= kFew) return true;
+    PointMerger ends(s.tolerances.touch_sheet);
+    size_t lines = 0;
+    for (int e : g.entities)
+        for (const Curve& c : d.entities[e].curves) {
+            if (isClosed(c, s.tolerances.touch_sheet)) return false;
+            ends.add(startOf(c)), ends.add(endOf(c)), ++lines;
+        }
+    return lines < ends.places().size(); // a tree
 }
 
 /// Diagonal of the smallest group that is taken for a view: a sheet of hundreds of groups is full of symbols
@@ -95,8 +114,10 @@ ViewSet findViews(const Drawing& d, const CleanSheet& s, const ViewChoices& choi
     mergeNested(d, groups);
     LeftOut unknown{"unknown", {}};
     const double least = smallestView(groups);
+    double largest = 0;
+    for (const Group& g : groups) largest = std::max(largest, g.box.diagonal());
     for (const Group& g : groups) {
-        if (mayBeView(d, s, g) && g.box.diagonal() >= least)
+        if (mayBeView(d, s, g) && g.box.diagonal() >= least && !isSign(d, s, g, largest))
             set.views.push_back(viewOf(d, g));
         else
             unknown.entities.insert(unknown.entities.end(), g.entities.begin(), g.entities.end());
