@@ -171,20 +171,20 @@ Json viewsReport(const Model& m) {
     Json views = Json::array(), left = Json::array(), ties = Json::array();
     for (const View& v : s.views) {
         const Box2 b = inFile(m, v.box_sheet);
-        views.push_back(
-            {{"id", v.id},
-             {"role", nameOf(v.role)},
-             {"name", v.name},
-             {"letter", v.letter},
-             {"scale", v.scale},
-             {"scale_reason", v.scale_reason},
-             {"box_sheet", {b.lo.x, b.lo.y, b.hi.x, b.hi.y}},
-             {"size", {v.box_sheet.width() * v.mm_per_sheet, v.box_sheet.height() * v.mm_per_sheet}},
-             {"entities", v.entities.size()},
-             {"centre_lines", v.centre_lines.size()},
-             {"dimensions", v.dimensions.size()},
-             {"in_figure", v.in_figure},
-             {"stands", standsReport(m, v)}});
+        const Vec2 size = sizeOf(*m.drawing, v);
+        views.push_back({{"id", v.id},
+                         {"role", nameOf(v.role)},
+                         {"name", v.name},
+                         {"letter", v.letter},
+                         {"scale", v.scale},
+                         {"scale_reason", v.scale_reason},
+                         {"box_sheet", {b.lo.x, b.lo.y, b.hi.x, b.hi.y}},
+                         {"size", {size.x, size.y}},
+                         {"entities", v.entities.size()},
+                         {"centre_lines", v.centre_lines.size()},
+                         {"dimensions", v.dimensions.size()},
+                         {"in_figure", v.in_figure},
+                         {"stands", standsReport(m, v)}});
     }
     for (const LeftOut& l : s.left_out) left.push_back({{"what", l.what}, {"entities", l.entities.size()}});
     for (const Tie& t : s.ties)

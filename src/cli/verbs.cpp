@@ -240,10 +240,14 @@ int runViews(const Request& q) {
     const Model& m = d->model();
     if (q.json) return print(viewsReport(m)), kDone;
     fmt::print("{} angle: {}\n", nameOf(m.views.projection.convention), m.views.projection.reason);
-    for (const View& v : m.views.views)
-        fmt::print("{} {:<10} {:.4f} x {:.4f} mm, scale {:g}, {} lines\n", v.tag(), nameOf(v.role),
-                   v.box_sheet.width() * v.mm_per_sheet, v.box_sheet.height() * v.mm_per_sheet, v.scale,
-                   v.entities.size());
+    for (const View& v : m.views.views) {
+        const Vec2 size = sizeOf(*m.drawing, v);
+        fmt::print("{} {:<10} {:.4f} x {:.4f} mm, scale {:g}, {} lines{}\n", v.tag(), nameOf(v.role), size.x,
+                   size.y, v.scale, v.entities.size(), v.hanging ? "; " + v.hanging->reason : "");
+    }
+    if (m.views.parts.size() > 1)
+        fmt::print("part {} of {} on the sheet; --part chooses another\n", m.views.part + 1,
+                   m.views.parts.size());
     return kDone;
 }
 

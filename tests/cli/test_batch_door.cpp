@@ -316,6 +316,8 @@ TEST_CASE("views tells where sections, auxiliary views and details stand in spac
     const Json& look = by_role["auxiliary"]["stands"]["look"];
     CHECK(look[0].get<double>() == Approx(-0.6));
     CHECK(look[2].get<double>() == Approx(-0.8));
+    CHECK(by_role["auxiliary"]["size"][0].get<double>() == Approx(50)); // up the slope
+    CHECK(by_role["auxiliary"]["size"][1].get<double>() == Approx(50)); // deep
     CHECK(by_role["auxiliary"]["stands"]["residual"].get<double>() < 1e-6);
 }
 

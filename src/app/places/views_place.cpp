@@ -20,7 +20,7 @@ ViewsPlace::ViewsPlace(Desk desk, QWidget* parent) : Place(desk, parent) {
     row->setSpacing(14);
     views_ = new RowTable(
         "viewTable",
-        {tr("View"), tr("Label on the sheet"), tr("Size, mm"), tr("Scale"), tr("Scale from"), tr("Lines")},
+        {tr("View"), tr("Name or label"), tr("Size, mm"), tr("Scale"), tr("Scale from"), tr("Lines")},
         {120, 120, 140, 60, 190, 60}, this);
     views_->setStretch(4);
     row->addWidget(views_, 3);
@@ -158,9 +158,8 @@ void ViewsPlace::refresh() {
         Cell role = Cell::of(nameOf(v.role));
         role.tag = v.role, role.editable = true, role.choices = roleNames();
         role.tip = tr("Double-click to say what this view is");
-        const QString size = QString("%1 × %2")
-                                 .arg(v.box_sheet.width() * v.mm_per_sheet, 0, 'f', 3)
-                                 .arg(v.box_sheet.height() * v.mm_per_sheet, 0, 'f', 3);
+        const Vec2 mm = sizeOf(*model().drawing, v);
+        const QString size = QString("%1 × %2").arg(mm.x, 0, 'f', 3).arg(mm.y, 0, 'f', 3);
         Cell name = Cell::of(v.name == nameOf(v.role) ? tr("none") : QString::fromStdString(v.name));
         name.editable = true;
         name.tip = tr("Double-click to name this view");

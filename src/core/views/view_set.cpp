@@ -84,4 +84,14 @@ const View* ViewSet::withKey(const std::string& key) const {
     return nullptr;
 }
 
+Vec2 sizeOf(const Drawing& d, const View& v) {
+    const Affine2 m = v.toModel();
+    const bool askew = v.hanging && std::min(std::abs(m.a), std::abs(m.b)) > 1e-6 * std::abs(m.determinant());
+    if (!askew) return Vec2{v.box_sheet.width(), v.box_sheet.height()} * v.mm_per_sheet;
+    Box2 b;
+    for (int e : v.entities)
+        for (const Curve& c : d.entities[e].curves) b.add(boxOf(transformed(c, m)));
+    return {b.width(), b.height()};
+}
+
 } // namespace prism

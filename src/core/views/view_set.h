@@ -207,6 +207,9 @@ struct ViewSet {
     const View* withKey(const std::string& key) const;
 };
 
+/// Width and height of a view, mm; of an auxiliary view drawn askew along its own axes.
+Vec2 sizeOf(const Drawing& d, const View& v);
+
 /// Finds the views, their roles, the projection angle, unit and scale, completes half views, and lines the
 /// views up.
 ViewSet findViews(const Drawing& d, const CleanSheet& s, const ViewChoices& choices, Progress& progress);
