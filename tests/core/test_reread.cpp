@@ -175,3 +175,55 @@ TEST_CASE("the shelf offers the preset whose layers fit, and tells of files it c
     CHECK_FALSE(shelf.remove(a.name));
     std::filesystem::remove_all(folder);
 }
+
+TEST_CASE("what was said of views goes along with a revised sheet: names, fold lines, hung views, and ties "
+          "with their lines") {
+    const auto cover = [](double shift) {
+        DxfText t;
+        t.entities();
+        t.box(0, 0, 80, 30)
+            .box(0 + shift, 60, 80 + shift, 110)
+            .line(20 + shift, 60, 20 + shift, 110)
+            .line(20, 0, 20, 30);
+        t.box(150, 0, 200, 30).text(175, -8, "A-A").text(36, -8, "FRONT VIEW").text(36, 115, "TOP VIEW");
+        return t.done();
+    };
+    Document d = opened(written("cover.dxf", cover(0)));
+    const ViewSet& set = d.model().views;
+    const auto key = [&](Role r) {
+        for (const View& v : d.model().views.views)
+            if (v.role == r) return v.key;
+        return std::string();
+    };
+    Choices c = d.choices();
+    const std::string front = key(Role::front), top = key(Role::top), section = key(Role::section);
+    REQUIRE_FALSE(section.empty());
+    CHECK_FALSE(set.withKey(section)->hanging); // no cutting plane is drawn
+    c.views.ties.push_back({Axis::x, {front, {{20, 0}}}, {top, {{20, 60}}}, 1});
+    c.views.hung[section] = {front, {80, 0}, {80, 30}, false};
+    c.views.names[section] = "SECTION AT THE END";
+    c.views.fold_gap[top] = 11;
+    c.views.locked.insert(top);
+    std::string line;
+    for (const Entity& e : d.model().drawing->entities)
+        if (d.model().views.view_of_entity[e.id] == d.model().views.withRole(Role::top)->id) line = keyOf(e);
+    c.views.made.insert("made-1");
+    c.views.moved[line] = "made-1";
+    REQUIRE(d.apply("said", c, quiet));
+    REQUIRE(d.model().views.withKey(section)->hanging);
+    CHECK(d.model().views.withKey(section)->hanging->from.x == Approx(80));
+    const auto r = d.reread(written("cover-b.dxf", cover(3)), quiet);
+    REQUIRE(r);
+    CHECK(r->misfits.empty());
+    const ViewChoices& now = d.choices().views;
+    REQUIRE(now.ties.size() == 1);
+    CHECK(now.ties[0].a.places[0] == Vec2{20, 0});
+    CHECK(now.ties[0].b.places[0] == Vec2{23, 60}); // its line went
+    CHECK(now.hung.size() == 1);
+    CHECK(now.names.begin()->second == "SECTION AT THE END");
+    CHECK(now.fold_gap.begin()->second == 11);
+    CHECK(now.locked.size() == 1);
+    CHECK(now.moved.begin()->second == "made-1");
+    CHECK(d.model().views.withKey("made-1"));
+    CHECK(d.model().views.hand_ties[0].residual == Approx(0).margin(1e-9));
+}

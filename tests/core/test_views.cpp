@@ -163,3 +163,33 @@ TEST_CASE("a role said by hand holds, and lines can be put into another view or 
     CHECK_FALSE(after.withRole(Role::right));
     CHECK(after.view_of_entity[circle->id] == -1);
 }
+
+TEST_CASE("views that are blocks of their own, within another block and to another scale, are found") {
+    DxfText t;
+    t.block("FRONT", 0, 0)
+        .box(0, 0, 80, 20)
+        .line(15, 0, 15, 20, "HIDDEN")
+        .line(25, 0, 25, 20, "HIDDEN")
+        .endBlock();
+    t.block("TOP", 0, 0).box(0, 0, 40, 25).circle(10, 6, 2.5).endBlock();
+    t.block("BOTH", 0, 0);
+    t.group(0, "INSERT").group(8, "0").group(2, "FRONT").group(10, 0.0).group(20, 0.0);
+    t.group(0, "INSERT")
+        .group(8, "0")
+        .group(2, "TOP")
+        .group(10, 0.0)
+        .group(20, 60.0)
+        .group(41, 2.0)
+        .group(42, 2.0);
+    t.endBlock();
+    t.entities();
+    t.group(0, "INSERT").group(8, "0").group(2, "BOTH").group(10, 500.0).group(20, 200.0);
+    t.text(500, 150, "THIRD ANGLE");
+    const ViewSet set = viewsOf(t.done());
+    REQUIRE(set.views.size() == 2);
+    REQUIRE(set.withRole(Role::front));
+    REQUIRE(set.withRole(Role::top));
+    CHECK(set.withRole(Role::front)->box_sheet.lo == Vec2{500, 200});
+    CHECK(set.withRole(Role::top)->box_sheet.height() == Approx(50));
+    CHECK(set.withRole(Role::top)->entities.size() == 5);
+}

@@ -21,6 +21,43 @@ Names keysOf(const Drawing& before, const Drawing& after, const SheetDifference&
     return r;
 }
 
+std::vector<Vec2> anchorsOf(const Curve& c) {
+    std::vector<Vec2> r{startOf(c), endOf(c), pointAt(c, 0.5)};
+    if (const auto* a = std::get_if<Arc>(&c)) r.push_back(a->centre);
+    return r;
+}
+
+/// Places of the sheet that were picked on lines: they go where their lines went. Coordinates of the file.
+class MovedPlaces {
+  public:
+    MovedPlaces(const Drawing& before, const Drawing& after, const SheetDifference& d)
+        : tolerance_(2e-6 * before.box().diagonal()) {
+        for (const Entity& e : before.entities) {
+            const int a = d.after_of[e.id];
+            if (a < 0 || after.entities[a].curves.size() != e.curves.size()) continue;
+            for (size_t k = 0; k < e.curves.size(); ++k) {
+                const auto from = anchorsOf(e.curves[k]), to = anchorsOf(after.entities[a].curves[k]);
+                for (size_t i = 0; i < std::min(from.size(), to.size()); ++i)
+                    places_.push_back({from[i], to[i]});
+            }
+        }
+    }
+    Vec2 operator()(Vec2 p) const {
+        double nearest = tolerance_;
+        Vec2 now = p;
+        for (const auto& [from, to] : places_)
+            if (const double away = distance(from, p); away <= nearest) nearest = away, now = to;
+        return now;
+    }
+    void move(TieSide& side) const {
+        for (Vec2& p : side.places) p = (*this)(p);
+    }
+
+  private:
+    double tolerance_;
+    std::vector<std::pair<Vec2, Vec2>> places_; ///< before, after
+};
+
 /// Turns the key of a view into the one it has now; false when the view is not there any more.
 struct FoundViews {
     const Names& keys;
@@ -51,12 +88,13 @@ std::map<std::string, Value> carried(const std::map<std::string, Value>& was, co
 }
 
 /// Names, fold lines, locks and which view is used.
-void carryStanding(const ViewChoices& was, const FoundViews& found, ViewChoices& now,
-                   std::vector<std::string>& misfits) {
+void carryStanding(const ViewChoices& was, const FoundViews& found, const MovedPlaces& moved,
+                   ViewChoices& now, std::vector<std::string>& misfits) {
     now.names = carried(was.names, found, "A view's name", misfits);
     now.fold_gap = carried(was.fold_gap, found, "A fold line that was moved", misfits);
     now.hung.clear(), now.used.clear(), now.locked.clear();
     for (auto [key, h] : carried(was.hung, found, "A view hung by hand", misfits)) {
+        h.from = moved(h.from), h.to = moved(h.to);
         if (found(h.on))
             now.hung[key] = h;
         else
@@ -68,13 +106,13 @@ void carryStanding(const ViewChoices& was, const FoundViews& found, ViewChoices&
         if (found(key)) now.locked.insert(key);
 }
 
-/// Ties, governing views and zeros whose views are found again; their places stay where they are on the
-/// sheet.
-void carryTies(const ViewChoices& was, const Names& keys, const Model& after, ViewChoices& now,
+/// Ties, governing views and zeros whose views are found again; their places go with the lines
+/// that they were picked on.
+void carryTies(const ViewChoices& was, const FoundViews& found, const MovedPlaces& moved, ViewChoices& now,
                std::vector<std::string>& misfits) {
     now.ties.clear(), now.governing.clear(), now.zero.clear();
-    const FoundViews found{keys, after, was.made};
     for (HandTie t : was.ties) {
+        moved.move(t.a), moved.move(t.b);
         if (found(t.a.view) && found(t.b.view))
             now.ties.push_back(std::move(t));
         else
@@ -86,15 +124,17 @@ void carryTies(const ViewChoices& was, const Names& keys, const Model& after, Vi
             now.governing[axis] = key;
         else
             misfits.push_back(fmt::format("The view that governs {} is not found", nameOf(axis)));
-    for (auto [axis, side] : was.zero)
+    for (auto [axis, side] : was.zero) {
+        moved.move(side);
         if (found(side.view))
             now.zero[axis] = side;
         else
             misfits.push_back(fmt::format("The view with the zero of {} is not found", nameOf(axis)));
+    }
 }
 
-void carryViews(const ViewChoices& was, const Names& keys, const Model& after, ViewChoices& now,
-                std::vector<std::string>& misfits) {
+void carryViews(const ViewChoices& was, const Names& keys, const MovedPlaces& moved, const Model& after,
+                ViewChoices& now, std::vector<std::string>& misfits) {
     now.roles.clear();
     now.moved.clear();
     const FoundViews found{keys, after, was.made};
@@ -116,8 +156,8 @@ void carryViews(const ViewChoices& was, const Names& keys, const Model& after, V
             now.moved[l->second] = stays ? view : v->second;
     }
     if (lost > 0) misfits.push_back(fmt::format("{} lines that were moved between views are gone", lost));
-    carryTies(was, keys, after, now, misfits);
-    carryStanding(was, found, now, misfits);
+    carryTies(was, found, moved, now, misfits);
+    carryStanding(was, found, moved, now, misfits);
 }
 
 /// Ledger names, old to new, by the dimensions they come from.
@@ -199,7 +239,7 @@ class Places {
             const auto it = a < 0 ? curve_after_.end() : curve_after_.find(a);
             if (it == curve_after_.end()) continue;
             const FigureCurve& n = after_.drawn.curves[it->second.front()];
-            const auto from = anchors(c.drawn), to = anchors(n.drawn);
+            const auto from = anchorsOf(c.drawn), to = anchorsOf(n.drawn);
             for (size_t k = 0; k < std::min(from.size(), to.size()); ++k)
                 if (const double far = distance(from[k], at); far < nearest)
                     nearest = far, found = at + (to[k] - from[k]);
@@ -209,12 +249,6 @@ class Places {
 
   private:
     int after(int entity) const { return counterpart(d_.after_of, entity, after_.source->entities.size()); }
-
-    static std::vector<Vec2> anchors(const Curve& c) {
-        std::vector<Vec2> r{startOf(c), endOf(c), pointAt(c, 0.5)};
-        if (const auto* a = std::get_if<Arc>(&c)) r.push_back(a->centre);
-        return r;
-    }
 
     std::set<int> entitiesOf(const ClosedArea& a, const Figure& f) const {
         std::set<int> r;
@@ -289,7 +323,7 @@ Choices carriedOver(const Choices& choices, const Model& before, const Model& af
     Names keys = keysOf(*before.source, *after.source, d);
     for (const MarkedLine& l : after_marks.lines)
         if (l.kind == MarkedLine::Kind::add) keys[l.target] = l.target;
-    carryViews(choices.views, keys, after, c.views, misfits);
+    carryViews(choices.views, keys, MovedPlaces(*before.source, *after.source, d), after, c.views, misfits);
     c.repairs.off.clear();
     for (const std::string& key : choices.repairs.off) {
         const size_t colon = key.find(':');
