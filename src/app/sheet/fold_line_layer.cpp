@@ -33,10 +33,14 @@ void FoldLineLayer::paint(QPainter& p, const QTransform& world, const QColor& in
         pen.setDashPattern({9, 3, 2, 3, 2, 3});
         p.setPen(pen);
         p.drawLine(a, b);
-        // The letters of the two panes on their sides of the line, at its far end.
+        // The letters of the two panes on their sides of the line: level lines have them at their right end,
+        // others at their lower one, so that those that meet in a corner keep clear of each other.
+        const bool level = std::abs(b.x() - a.x()) > std::abs(b.y() - a.y());
+        const bool at_a = level ? a.x() > b.x() : a.y() > b.y();
+        const QPointF tip = at_a ? a : b, other = at_a ? b : a;
         const double n = std::hypot(way.x(), way.y());
         const QPointF out = n > 0 ? way * (15 / n) : QPointF(0, 0),
-                      end = b + (a - b) * (12 / std::max(12.0, QLineF(a, b).length()));
+                      end = tip + (other - tip) * (12 / std::max(12.0, QLineF(a, b).length()));
         theme::drawTag(p, roles_[i], QRectF(end + out - QPointF(9, 8), QSizeF(18, 16)));
         theme::drawTag(p, on_roles_[i], QRectF(end - out - QPointF(9, 8), QSizeF(18, 16)));
     }
