@@ -324,3 +324,43 @@ TEST_CASE("what is pointed at on one canvas is lit on the other within one frame
     INFO("milliseconds for painting both canvases: " << worst);
     CHECK(worst < 100);
 }
+
+TEST_CASE("the box is turned, moved and zoomed by mouse and by keys, and shown whole again") {
+    CoverDesk d;
+    Navigation::mine().set({});
+    const QPoint middle = d.box()->rect().center();
+    const app::Camera before = d.box()->camera();
+    hands::drag(d.box(), middle, middle + QPoint(60, 0));
+    CHECK(std::abs(d.box()->camera().azimuth - before.azimuth) > 15);
+    const QVector3D centre = d.box()->camera().centre;
+    hands::drag(d.box(), middle, middle + QPoint(0, 50), 3);
+    CHECK((d.box()->camera().centre - centre).length() > 5);
+    // What is under the pointer stays there while zooming.
+    const QVector3D corner = d.pane(Role::top).corners[2];
+    const QPoint there = d.box()->toScreen(corner).toPoint();
+    const float height = d.box()->camera().height;
+    hands::wheel(d.box(), there, 3);
+    CHECK(d.box()->camera().height < 0.8f * height);
+    CHECK((d.box()->toScreen(corner) - there).manhattanLength() < 4);
+    d.box()->setFocus();
+    hands::key("minus");
+    CHECK(d.box()->camera().height > 0.9f * height * 0.5f);
+    const QVector3D moved = d.box()->camera().centre;
+    hands::key("shift+Left");
+    CHECK((d.box()->camera().centre - moved).length() > 1);
+    hands::key("bracketleft");
+    CHECK(d.box()->hinge() == Approx(0.95));
+    hands::key("Home");
+    for (const auto& p : d.box()->scene().panes)
+        for (const QVector3D& c : p.corners) CHECK(d.box()->rect().contains(d.box()->toScreen(c).toPoint()));
+    // The sheet moves and zooms likewise.
+    const QPoint place = d.at(Role::front, {50, 30});
+    hands::drag(d.sheet(), d.sheet()->rect().center(), d.sheet()->rect().center() + QPoint(30, 20), 3);
+    CHECK((d.at(Role::front, {50, 30}) - place - QPoint(30, 20)).manhattanLength() < 4);
+    const double scale = d.sheet()->scale();
+    hands::wheel(d.sheet(), d.at(Role::front, {50, 30}), 2);
+    CHECK(d.sheet()->scale() > 1.2 * scale);
+    d.sheet()->setFocus();
+    hands::key("Home");
+    CHECK((d.at(Role::front, {50, 30}) - place).manhattanLength() < 4);
+}

@@ -129,3 +129,28 @@ TEST_CASE("of two views with one role the one that is used can be changed") {
     d.waitIdle();
     CHECK(d.model().views.withRole(Role::top)->key == first);
 }
+
+TEST_CASE("a view is gathered by a lasso, and by a fence through its lines") {
+    ViewsDesk d(PRISM_DEMO "/worm-housing-cover.dxf");
+    Box2 box;
+    for (const View& v : d.model().views.views)
+        if (v.role == Role::auxiliary) box = v.box_sheet;
+    REQUIRE(box.valid());
+    const Vec2 c = box.centre();
+    // Closed round the pad: what lies within.
+    std::vector<QPoint> round;
+    for (int i = 0; i <= 24; ++i) round.push_back(d.screen(c + direction(i * kPi / 12) * 22.0));
+    hands::dragAlong(d.sheet(), round, "alt");
+    CHECK(d.window.session().chosen().entities.size() == 5);
+    // Left open: what it crosses, here from the middle of the hole out through hole, pad and outline.
+    hands::dragAlong(
+        d.sheet(),
+        {d.screen(c), d.screen(c + Vec2{6, 8}), d.screen(c + Vec2{12, 16}), d.screen(c + Vec2{21, 28})},
+        "alt");
+    REQUIRE(d.window.session().chosen().entities.size() == 3);
+    d.press("gatherView");
+    CHECK(d.model().views.withKey("made-1")->entities.size() == 3);
+    hands::key("ctrl+z");
+    d.waitIdle();
+    CHECK_FALSE(d.model().views.withKey("made-1"));
+}

@@ -354,7 +354,10 @@ void SheetCanvas::mouseMoveEvent(QMouseEvent* e) {
         picking_ == Picking::lines || picking_ == Picking::box || picking_ == Picking::proposed;
     if (press_ && boxes && (!rubber_.isNull() || QLineF(*press_, e->position()).length() > kDrag)) {
         rubber_ = QRectF(*press_, e->position()).normalized();
-        if (picking_ == Picking::lines && e->modifiers() & Qt::AltModifier) lasso_ << e->position();
+        if (picking_ == Picking::lines && e->modifiers() & Qt::AltModifier) {
+            if (lasso_.isEmpty()) lasso_ << *press_;
+            lasso_ << e->position();
+        }
         return update();
     }
     hover(e->position());
@@ -369,7 +372,8 @@ void SheetCanvas::mouseReleaseEvent(QMouseEvent* e) {
         return update();
     }
     const bool add = e->modifiers() & (Qt::ControlModifier | Qt::ShiftModifier);
-    if (!rubber_.isNull()) {
+    // A lasso may end where it began, which leaves no box.
+    if (!rubber_.isNull() || !lasso_.isEmpty()) {
         const QRectF box = std::exchange(rubber_, {});
         const QPolygonF lasso = std::exchange(lasso_, {});
         if (picking_ == Picking::box) emit boxDrawn({toSheet(box.bottomLeft()), toSheet(box.topRight())});
