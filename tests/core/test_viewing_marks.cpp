@@ -88,6 +88,29 @@ TEST_CASE("an oblique cutting plane with filled arrowheads is found, and arrows 
     CHECK_FALSE(with(true)[0].look);
 }
 
+TEST_CASE("a stepped cutting plane stands where it begins, a crooked line is none") {
+    const auto with = [](double skew) {
+        DxfText t = sheet();
+        t.group(0, "LWPOLYLINE")
+            .group(8, "CENTRE")
+            .group(100, "AcDbEntity")
+            .group(100, "AcDbPolyline")
+            .group(90, "4")
+            .group(70, "0");
+        for (Vec2 p : {Vec2{30, -8}, {30, 20}, {52, 20 + skew}, {52, 58}}) t.group(10, p.x).group(20, p.y);
+        barbed(t, {30, -8}, {1, 0}), barbed(t, {52, 58}, {1, 0});
+        return Marks(t.text(17, -8, "A").text(39, 58, "A").done()).planes();
+    };
+    REQUIRE(with(0).size() == 1);
+    const CuttingPlane p = with(0)[0];
+    CHECK(p.from.x == Approx(p.to.x));
+    CHECK((p.from.x == Approx(30) || p.from.x == Approx(52)));
+    CHECK(std::abs(p.to.y - p.from.y) == Approx(66));
+    REQUIRE(p.look);
+    CHECK(p.look->x == Approx(1));
+    CHECK(with(9).empty());
+}
+
 TEST_CASE("letters of border zones and letters nobody asked for mark no cutting plane") {
     DxfText t = sheet();
     t.line(-100, -100, 300, -100, "FRAME").line(-100, 200, 300, 200, "FRAME");

@@ -148,6 +148,19 @@ TEST_CASE("a view is gathered by a lasso, and by a fence through its lines") {
         {d.screen(c), d.screen(c + Vec2{6, 8}), d.screen(c + Vec2{12, 16}), d.screen(c + Vec2{21, 28})},
         "alt");
     REQUIRE(d.window.session().chosen().entities.size() == 3);
+    // Not while the view is locked.
+    std::string key;
+    for (const View& v : d.model().views.views)
+        if (v.role == Role::auxiliary) key = v.key;
+    const app::Marked chosen = d.window.session().chosen();
+    d.window.session().change("lock", [key](Choices& ch) { ch.views.locked.insert(key); });
+    d.waitIdle();
+    d.window.session().setChosen(chosen);
+    d.press("gatherView");
+    CHECK_FALSE(d.model().views.withKey("made-1"));
+    hands::key("ctrl+z");
+    d.waitIdle();
+    d.window.session().setChosen(chosen);
     d.press("gatherView");
     CHECK(d.model().views.withKey("made-1")->entities.size() == 3);
     hands::key("ctrl+z");

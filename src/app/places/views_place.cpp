@@ -104,20 +104,38 @@ ViewsPlace::ViewsPlace(Desk desk, QWidget* parent) : Place(desk, parent) {
     setLead(tr("Open a drawing to see its views"));
 }
 
+/// Keys of the chosen lines; those of locked views stay where they are, and that is said.
+std::vector<std::string> ViewsPlace::chosenLines() {
+    std::vector<std::string> lines;
+    int held = 0;
+    for (int e : desk_.session.chosen().entities) {
+        const int v = model().views.view_of_entity[e];
+        if (v >= 0 && desk_.session.choices().views.locked.contains(model().views.views[v].key))
+            ++held;
+        else
+            lines.push_back(keyOf(model().drawing->entities[e]));
+    }
+    if (held)
+        setLead(tr("%1: the view is locked (see Fold, Panes)")
+                    .arg(counted(held, tr("line stays"), tr("lines stay"))));
+    return lines;
+}
+
 void ViewsPlace::moveChosen() {
     std::string key;
     if (target_->currentIndex() < static_cast<int>(model().views.views.size()))
         key = model().views.views[target_->currentIndex()].key;
-    std::vector<std::string> lines;
-    for (int e : desk_.session.chosen().entities) lines.push_back(keyOf(model().drawing->entities[e]));
+    if (desk_.session.choices().views.locked.contains(key))
+        return setLead(tr("That view is locked (see Fold, Panes)"));
+    const std::vector<std::string> lines = chosenLines();
+    if (lines.empty()) return;
     desk_.session.change(tr("Lines into a view"), [lines, key](Choices& c) {
         for (const std::string& l : lines) c.views.moved[l] = key;
     });
 }
 
 void ViewsPlace::gatherChosen() {
-    std::vector<std::string> lines;
-    for (int e : desk_.session.chosen().entities) lines.push_back(keyOf(model().drawing->entities[e]));
+    const std::vector<std::string> lines = chosenLines();
     if (lines.empty()) return;
     desk_.session.change(tr("View gathered by hand"), [lines](Choices& c) {
         int n = 1;

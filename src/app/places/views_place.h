@@ -16,6 +16,7 @@ class ViewsPlace final : public Place {
     void refresh() override;
 
   private:
+    std::vector<std::string> chosenLines();
     void moveChosen();
     void gatherChosen();
     void rename(int row, const QString& name);

@@ -34,13 +34,28 @@ bool mayMark(const CleanSheet& s, const Entity& e) {
     return s.layer_on[e.layer] && r != LineRole::border && r != LineRole::hatch;
 }
 
-/// The two ends of a chain of straight lines; none when it holds anything else or comes back to its start.
-std::optional<Segment> endsOf(const Entity& e) {
+/// A chain of straight lines, and the direction in which most of it runs: a stepped cutting plane has jogs.
+struct Chain {
+    Segment ends;
+    Vec2 along;
+};
+
+/// None when the entity holds anything else, comes back to its start, or turns otherwise than square.
+std::optional<Chain> chainOf(const Entity& e) {
     if (e.curves.empty()) return std::nullopt;
-    for (const Curve& c : e.curves)
-        if (!std::holds_alternative<Segment>(c)) return std::nullopt;
-    const Segment r{startOf(e.curves.front()), endOf(e.curves.back())};
-    return distance(r.a, r.b) > 0 ? std::optional(r) : std::nullopt;
+    Chain r{{startOf(e.curves.front()), endOf(e.curves.back())}, {}};
+    double longest = 0;
+    for (const Curve& c : e.curves) {
+        const auto* s = std::get_if<Segment>(&c);
+        if (!s) return std::nullopt;
+        if (const double l = lengthOf(c); l > longest) longest = l, r.along = (s->b - s->a) * (1 / l);
+    }
+    for (const Curve& c : e.curves) {
+        const double turn = std::abs(cross(normalized(endOf(c) - startOf(c)), r.along));
+        if (turn > 1e-6 && turn < 1 - 1e-6) return std::nullopt;
+    }
+    if (dot(r.ends.b - r.ends.a, r.along) < 0) r.along = -r.along;
+    return distance(r.ends.a, r.ends.b) > 0 ? std::optional(r) : std::nullopt;
 }
 
 struct Arrow {
@@ -124,25 +139,26 @@ std::optional<Arrow> arrowNear(const std::vector<Arrow>& arrows, Vec2 at, double
 /// How far from the letter what it marks may begin, in heights of the lettering: an arrow may lie between.
 constexpr double kReach = 7;
 
-std::optional<Segment> lineBetween(const Drawing& d, const CleanSheet& s, const Letter& a, const Letter& b) {
+std::optional<Chain> lineBetween(const Drawing& d, const CleanSheet& s, const Letter& a, const Letter& b) {
     const double reach = kReach * std::max(a.height, b.height);
-    std::optional<Segment> best;
+    std::optional<Chain> best;
     double nearest = std::numeric_limits<double>::infinity();
     std::vector<Segment> atA, atB; // short strokes at the ends only
     // Edges of the part lie about as near as the cutting plane: they count only where there is nothing else.
-    const auto offer = [&](Segment l, LineRole role) {
+    const auto offer = [&](Segment l, Vec2 along, LineRole role) {
         const double edge = role == LineRole::outline || role == LineRole::hidden ? 8 : 1;
         if (distance(l.a, a.at) + distance(l.b, b.at) > distance(l.b, a.at) + distance(l.a, b.at))
-            std::swap(l.a, l.b);
+            std::swap(l.a, l.b), along = -along;
         const double da = distance(l.a, a.at), db = distance(l.b, b.at);
         if (da < reach && db < reach && edge * (da + db) < nearest && length(l.b - l.a) > reach)
-            nearest = edge * (da + db), best = l;
+            nearest = edge * (da + db), best = Chain{l, along};
     };
     for (const Entity& e : d.entities) {
         if (!mayMark(s, e)) continue;
-        const auto ends = endsOf(e);
-        if (!ends) continue;
-        offer(*ends, s.entity_roles[e.id]);
+        const auto chain = chainOf(e);
+        if (!chain) continue;
+        offer(chain->ends, chain->along, s.entity_roles[e.id]);
+        const Segment* ends = &chain->ends;
         if (length(ends->b - ends->a) > reach) continue;
         const Vec2 middle = (ends->a + ends->b) * 0.5;
         if (distance(middle, a.at) < reach) atA.push_back(*ends);
@@ -160,7 +176,7 @@ std::optional<Segment> lineBetween(const Drawing& d, const CleanSheet& s, const 
             for (Vec2 x : {p.a, p.b})
                 for (Vec2 y : {q.a, q.b})
                     if (distance(x, y) > distance(l.a, l.b)) l = {x, y};
-            offer(l, LineRole::centre);
+            offer(l, normalized(l.b - l.a), LineRole::centre);
         }
     return best;
 }
@@ -177,11 +193,12 @@ std::vector<CuttingPlane> cuttingPlanes(const Drawing& d, const CleanSheet& s, c
             if (a.letter != b.letter) continue;
             const auto line = lineBetween(d, s, a, b);
             if (!line) continue;
-            CuttingPlane p{a.letter, line->a, line->b, {}};
-            const Vec2 u = normalized(line->b - line->a);
+            const Vec2 u = line->along;
+            const Segment& ends = line->ends;
+            // A stepped one stands where it begins.
+            CuttingPlane p{a.letter, ends.a, ends.a + u * dot(ends.b - ends.a, u), {}};
             const double reach = kReach * std::max(a.height, b.height);
-            const auto one = arrowNear(arrows, line->a, reach, u),
-                       other = arrowNear(arrows, line->b, reach, u);
+            const auto one = arrowNear(arrows, ends.a, reach, u), other = arrowNear(arrows, ends.b, reach, u);
             const bool agree = !one || !other || dot(one->look, other->look) > 0;
             if (agree && (one || other)) {
                 const Vec2 look = one ? one->look : other->look, square{-u.y, u.x};

@@ -7,7 +7,8 @@ namespace prism::finding {
 
 using Letters = std::set<std::string>;
 
-/// A line with a letter at either end, and the direction in which arrows at its ends point.
+/// A line with a letter at either end, and the direction in which arrows at its ends point. A stepped line
+/// stands for the plane in which it begins.
 struct CuttingPlane {
     std::string letter;
     Vec2 from, to;            ///< sheet coordinates
