@@ -52,7 +52,7 @@ void BoxScene::addPane(const Model& m, const View& v) {
 void BoxScene::rebuild(const Shown& s, const ViewChoices& choices,
                        const std::map<std::string, PaneShow>& shows) {
     const Model& m = *s.model;
-    model_ = &m;
+    model_ = s.model;
     panes.clear();
     const PartBox box = partBox(m.figure);
     std::map<Role, double> gaps;

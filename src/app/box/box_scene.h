@@ -59,7 +59,7 @@ struct BoxScene {
     double turnOf(const Pane& p, double hinge, bool one_by_one) const;
 
     std::optional<GlassBox> box_;
-    const Model* model_ = nullptr;
+    std::shared_ptr<const Model> model_;
     int folding_ = 0; ///< panes that fold
 };
 

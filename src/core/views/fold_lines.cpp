@@ -43,13 +43,7 @@ FoldLine hungLine(const ViewSet& set, const View& v) {
     const Affine2 back = on.toModel().inverse();
     const Vec2 a = back(h.from), b = back(h.to), look = normalized(back.linear(h.look));
     const Vec2 away = dot(v.box_sheet.centre() - a, look) > 0 ? look : -look;
-    return {v.id,
-            on.id,
-            {a, b},
-            away,
-            dot(a, away) - h.gap / on.mm_per_sheet,
-            on.mm_per_sheet,
-            h.by == Hanging::By::cutting_plane};
+    return {v.id, on.id, {a, b}, away, dot(a, away) - h.gap / on.mm_per_sheet, on.mm_per_sheet, h.cuts};
 }
 
 } // namespace

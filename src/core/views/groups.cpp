@@ -75,17 +75,22 @@ double overlapShare(const Box2& a, const Box2& b) {
     return w * h / std::min(sa, sb);
 }
 
-/// The same for the hulls.
+/// The same for the hulls; where they cannot be compared, what the boxes said holds.
 double hullShare(const Group& a, const Group& b) {
     const bg::model::polygon<Point, false> p = polygonOf(a.hull), q = polygonOf(b.hull);
     const double least = std::min(bg::area(p), bg::area(q)), whole = std::max(bg::area(p), bg::area(q));
+    if (!(whole > 0)) return 1;
     // A line, or almost one: it belongs where its middle lies.
     if (least < 1e-6 * whole) {
         const bool first = bg::area(p) < bg::area(q);
         return bg::covered_by(pointOf((first ? a : b).box.centre()), first ? q : p) ? 1 : 0;
     }
     std::vector<bg::model::polygon<Point, false>> both;
-    bg::intersection(p, q, both);
+    try {
+        bg::intersection(p, q, both);
+    } catch (const bg::exception&) {
+        return 1;
+    }
     double sum = 0;
     for (const auto& x : both) sum += bg::area(x);
     return sum / least;

@@ -133,6 +133,7 @@ class Hanger {
             Hanging{t.on,     t.by,         m(t.from),   m(t.to),       normalized(m.linear(t.look)),
                     best.own, best.matched, best.levels, best.residual, t.gap * set_.views[t.on].mm_per_sheet,
                     t.reason};
+        v.hanging->cuts = v.role == Role::section;
     }
 
     void hangDetail(View& v) const {
@@ -158,6 +159,7 @@ class Hanger {
                                 0,
                                 0,
                                 fmt::format("circle {} in the {} view", c.letter, nameOf(source.role))};
+            v.hanging->cuts = v.role == Role::section;
             return;
         }
     }

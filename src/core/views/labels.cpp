@@ -50,8 +50,6 @@ std::vector<std::optional<ViewLabel>> labelsOf(const Drawing& d, const std::vect
     std::vector<double> nearest(views.size(), std::numeric_limits<double>::infinity());
     for (const SheetText& t : d.texts) {
         if (t.content.size() > 40) continue;
-        const auto label = readLabel(t.content);
-        if (!label) continue;
         int of = -1;
         double least = std::numeric_limits<double>::infinity();
         for (size_t i = 0; i < views.size(); ++i) {
@@ -61,7 +59,8 @@ std::vector<std::optional<ViewLabel>> labelsOf(const Drawing& d, const std::vect
             if (gap > 0.35 * std::max(box.width(), box.height()) + 12 || box.contains(t.position)) continue;
             if (gap < least) least = gap, of = static_cast<int>(i);
         }
-        if (of >= 0 && least < nearest[of]) nearest[of] = least, r[of] = label;
+        if (of < 0 || least >= nearest[of]) continue;
+        if (auto label = readLabel(t.content)) nearest[of] = least, r[of] = std::move(label);
     }
     for (size_t i = 0; i < views.size(); ++i)
         for (const Picture& p : d.pictures)

@@ -109,7 +109,7 @@ std::optional<Segment> GlassBox::foldLine(Role role) const {
 }
 
 Segment GlassBox::hungFoldLine(const Hanging& h, Role on, double own_turn) const {
-    if (h.by != Hanging::By::cutting_plane) return {h.from, h.to};
+    if (!h.cuts) return {h.from, h.to};
     // The side on which the view lies while flat: nearer to its viewer in third angle.
     const Box2 e = extent(on);
     double outermost = -std::numeric_limits<double>::infinity();

@@ -57,6 +57,8 @@ struct Hanging {
     double gap = 0;      ///< mm from the part to the line, where it lies outside the part
     std::string reason;
 
+    bool cuts = false; ///< a section, which stands at the line; others stand outside the part
+
     bool flat() const { return by == By::area; }
     /// Unit direction of the line: `along` counts this way.
     Vec2 along() const { return {-look.y, look.x}; }
