@@ -1,4 +1,5 @@
 #include "core/base/groups.h"
+#include "core/base/box_tree.h"
 #include "core/views/stages.h"
 
 #include <boost/geometry.hpp>
@@ -96,28 +97,39 @@ double hullShare(const Group& a, const Group& b) {
     return sum / least;
 }
 
-/// One round: groups that overlap become one. Sorted by their left sides, so that only neighbours are
-/// compared.
-bool absorbOnce(std::vector<Group>& g) {
+std::vector<Vec2> hullOf(const Drawing& d, const Group& g) {
+    std::vector<Vec2> points;
+    for (int e : g.entities)
+        for (const Curve& c : d.entities[e].curves)
+            for (Vec2 p : sampled(c, 0.01 * g.box.diagonal() + 1e-12)) points.push_back(p);
+    return hullOf(points);
+}
+
+/// One round: groups that overlap become one.
+bool absorbOnce(const Drawing& d, std::vector<Group>& g) {
     std::sort(g.begin(), g.end(), [](const Group& a, const Group& b) {
         return std::tie(a.box.lo.x, a.entities) < std::tie(b.box.lo.x, b.entities);
     });
+    std::vector<Box2> boxes;
+    for (const Group& x : g) boxes.push_back(x.box);
+    const BoxTree tree(boxes);
     Groups u(g.size());
-    std::vector<size_t> active;
     bool any = false;
-    for (size_t i = 0; i < g.size(); ++i) {
-        std::erase_if(active, [&](size_t j) { return g[j].box.hi.x < g[i].box.lo.x; });
-        for (size_t j : active)
-            if (overlapShare(g[j].box, g[i].box) > 0.2 && hullShare(g[j], g[i]) > 0.2)
-                u.join(static_cast<int>(j), static_cast<int>(i)), any = true;
-        active.push_back(i);
-    }
+    for (size_t i = 0; i < g.size(); ++i)
+        for (int j : tree.overlapping(boxes[i])) {
+            if (static_cast<size_t>(j) >= i || overlapShare(boxes[j], boxes[i]) <= 0.2) continue;
+            for (Group* x : {&g[i], &g[j]}) // hulls are made where they are asked for
+                if (x->hull.empty()) x->hull = hullOf(d, *x);
+            if (hullShare(g[j], g[i]) > 0.2) u.join(j, static_cast<int>(i)), any = true;
+        }
     if (!any) return false;
     for (size_t i = 0; i < g.size(); ++i) {
         Group& whole = g[u.find(static_cast<int>(i))];
         if (&whole == &g[i]) continue;
         whole.entities.insert(whole.entities.end(), g[i].entities.begin(), g[i].entities.end());
         whole.box.add(g[i].box);
+        for (Group* x : {&whole, &g[i]})
+            if (x->hull.empty()) x->hull = hullOf(d, *x);
         whole.hull.insert(whole.hull.end(), g[i].hull.begin(), g[i].hull.end());
         whole.hull = hullOf(whole.hull);
         g[i].entities.clear();
@@ -136,18 +148,17 @@ std::vector<Group> connectedGroups(const Drawing& d, const CleanSheet& s, const 
         for (const Curve& c : d.entities[lines[i]].curves)
             items.push_back({lines[i], static_cast<int>(i), &c, boxOf(c).grown(tol),
                              s.entity_roles[lines[i]] == LineRole::border});
-    std::sort(items.begin(), items.end(),
-              [](const Item& a, const Item& b) { return a.box.lo.x < b.box.lo.x; });
+    std::vector<Box2> boxes;
+    for (const Item& it : items) boxes.push_back(it.box);
+    const BoxTree tree(boxes);
     Groups u(lines.size());
-    std::vector<const Item*> active;
-    for (const Item& it : items) {
-        std::erase_if(active, [&](const Item* o) { return o->box.hi.x < it.box.lo.x; });
-        for (const Item* o : active)
-            if (o->border == it.border && u.find(o->index) != u.find(it.index) && o->box.overlaps(it.box) &&
-                touch(*o->curve, *it.curve, tol))
-                u.join(o->index, it.index);
-        active.push_back(&it);
-    }
+    for (size_t i = 0; i < items.size(); ++i)
+        for (int j : tree.overlapping(boxes[i])) {
+            const Item &it = items[i], &o = items[j];
+            if (static_cast<size_t>(j) < i && o.border == it.border && u.find(o.index) != u.find(it.index) &&
+                touch(*o.curve, *it.curve, tol))
+                u.join(o.index, it.index);
+        }
     std::map<int, Group> byRoot;
     for (size_t i = 0; i < lines.size(); ++i) {
         Group& g = byRoot[u.find(static_cast<int>(i))];
@@ -160,14 +171,7 @@ std::vector<Group> connectedGroups(const Drawing& d, const CleanSheet& s, const 
 }
 
 void mergeNested(const Drawing& d, std::vector<Group>& groups) {
-    for (Group& g : groups) {
-        std::vector<Vec2> points;
-        for (int e : g.entities)
-            for (const Curve& c : d.entities[e].curves)
-                for (Vec2 p : sampled(c, 0.01 * g.box.diagonal() + 1e-12)) points.push_back(p);
-        g.hull = hullOf(points);
-    }
-    while (absorbOnce(groups)) continue; // a grown box may reach the next group
+    while (absorbOnce(d, groups)) continue; // a grown box may reach the next group
     for (Group& g : groups) std::sort(g.entities.begin(), g.entities.end());
     std::sort(groups.begin(), groups.end(),
               [](const Group& a, const Group& b) { return a.entities < b.entities; });
