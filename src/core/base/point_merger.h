@@ -10,6 +10,8 @@ class PointMerger {
   public:
     /// Cells are far wider than the tolerance, so that a place seldom has to look beyond its own.
     explicit PointMerger(double tolerance) : tolerance_(tolerance), side_(64 * tolerance) {}
+    /// Makes room for so many places.
+    void reserve(size_t n) { places_.reserve(n), next_.reserve(n), newest_.reserve(n); }
     /// Number of the place; a new one when none seen so far is within the tolerance.
     int add(Vec2 p);
     /// Number of a place seen before, -1 for none.

@@ -19,8 +19,8 @@ struct Chain {
 /// Walks along straight pieces through nodes where just two of them meet.
 class Chains {
   public:
-    Chains(const Workbench& w, const std::vector<Piece>& pieces)
-        : w_(w), pieces_(pieces), nodes_(w, pieces), used_(pieces.size(), false) {}
+    Chains(const Workbench& w, const Web& web)
+        : w_(w), pieces_(web.pieces), nodes_(web.nodes), used_(web.pieces.size(), false) {}
 
     /// The next chain; empty when there are no more.
     Chain next() {
@@ -63,7 +63,7 @@ class Chains {
 
     const Workbench& w_;
     const std::vector<Piece>& pieces_;
-    Nodes nodes_;
+    const Nodes& nodes_;
     std::vector<bool> used_;
     size_t at_ = 0;
 };
@@ -163,8 +163,9 @@ void carryOut(Workbench& w, const Edits& edits) {
 }
 
 void chordArcs(Workbench& w) {
-    const std::vector<Piece> pieces = w.pieces();
-    Chains chains(w, pieces);
+    const auto web = w.web();
+    const std::vector<Piece>& pieces = web->pieces;
+    Chains chains(w, *web);
     Edits edits;
     const double tolerance = w.touch();
     for (Chain c = chains.next(); !c.pieces.empty(); c = chains.next()) {

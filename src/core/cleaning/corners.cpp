@@ -53,7 +53,7 @@ Vec2 endPoint(const Curve& c, int side) {
 /// Free ends of one round, and what is near them.
 class Corners {
   public:
-    explicit Corners(Workbench& w) : w_(w), pieces_(w.pieces()), nodes_(w, pieces_) {
+    explicit Corners(Workbench& w) : w_(w), web_(w.web()) {
         for (size_t n = 0; n < nodes_.size(); ++n) {
             const auto ends = nodes_.ends(static_cast<int>(n));
             if (ends.size() == 1 && !touchesBody(ends[0])) free_.push_back(ends[0]);
@@ -211,8 +211,9 @@ class Corners {
     }
 
     Workbench& w_;
-    std::vector<Piece> pieces_;
-    Nodes nodes_;
+    std::shared_ptr<const Web> web_;
+    const std::vector<Piece>& pieces_ = web_->pieces;
+    const Nodes& nodes_ = web_->nodes;
     mutable std::optional<NearPieces> near_; ///< made when first asked: a sound sheet needs none
     std::vector<End> free_;
     std::map<int, std::vector<int>> of_piece_;

@@ -95,7 +95,8 @@ Curve bothSpans(const Curve& a, const Curve& b) {
 /// Vertices of polylines at which nothing turns and nothing else meets.
 void joinSpans(Workbench& w, const Measured& measured) {
     const double tol = w.touch();
-    const std::vector<Piece> pieces = w.pieces();
+    const auto web = w.web();
+    const std::vector<Piece>& pieces = web->pieces;
     std::optional<NearPieces> near; // made when first needed
     auto meets = [&](const Entity& e, size_t k, Vec2 p) {
         if (!near) near.emplace(w, pieces, tol);
@@ -134,8 +135,9 @@ void joinPieces(Workbench& w) {
     const double tol = w.touch();
     const Measured measured(w.drawing());
     joinSpans(w, measured);
-    const std::vector<Piece> pieces = w.pieces();
-    const Nodes nodes(w, pieces);
+    const auto web = w.web();
+    const std::vector<Piece>& pieces = web->pieces;
+    const Nodes& nodes = web->nodes;
     auto single = [&](int p) { return w.drawing().entities[pieces[p].entity].curves.size() == 1; };
     auto layer = [&](int p) { return w.drawing().entities[pieces[p].entity].layer; };
     std::optional<NearPieces> near;                          // made when first needed

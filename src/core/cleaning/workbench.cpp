@@ -55,6 +55,7 @@ Workbench::Workbench(std::shared_ptr<const Drawing> d, const RepairChoices& choi
 }
 
 Drawing& Workbench::own() {
+    web_.reset();
     if (!own_) {
         own_ = std::make_shared<Drawing>(*current_);
         current_ = own_;
@@ -81,14 +82,21 @@ bool Workbench::isPartLine(int entity, bool centres) const {
 
 std::vector<Piece> Workbench::pieces(bool centres) const {
     std::vector<Piece> r;
+    r.reserve(current_->entities.size());
     for (const Entity& e : current_->entities)
         if (isPartLine(e.id, centres))
             for (size_t i = 0; i < e.curves.size(); ++i) r.push_back({e.id, static_cast<int>(i)});
     return r;
 }
 
+std::shared_ptr<const Web> Workbench::web() const {
+    if (!web_) web_ = std::make_shared<const Web>(*this);
+    return web_;
+}
+
 Nodes::Nodes(const Workbench& w, const std::vector<Piece>& pieces)
     : at_(w.touch()), of_(2 * pieces.size(), -1) {
+    at_.reserve(pieces.size());
     for (size_t i = 0; i < pieces.size(); ++i) {
         const Curve& c = w.curve(pieces[i]);
         if (isClosed(c, w.touch())) continue;

@@ -11,6 +11,8 @@ struct Piece {
     int entity, index; ///< index among the entity's curves
 };
 
+struct Web;
+
 /// The sheet under repair. Copies the drawing the first time that a line is changed.
 class Workbench {
   public:
@@ -25,7 +27,10 @@ class Workbench {
 
     /// Records a repair; true when it is to be done.
     bool record(const char* kind, std::vector<int> entities, Vec2 at, double size = 0);
-    void setAside(int entity) { sheet_.in_use[entity] = false; }
+    void setAside(int entity) {
+        sheet_.in_use[entity] = false;
+        web_.reset();
+    }
     void setCurves(int entity, std::vector<Curve> curves) {
         own().entities[entity].curves = std::move(curves);
     }
@@ -38,6 +43,8 @@ class Workbench {
     bool isPartLine(int entity, bool centres = true) const;
     /// Curves of part lines in use; without centre lines unless asked for.
     std::vector<Piece> pieces(bool centres = false) const;
+    /// The curves of part lines without centre lines, and where they meet; made anew only after a change.
+    std::shared_ptr<const Web> web() const;
 
   private:
     std::shared_ptr<const Drawing> source_, current_; ///< the source stays alive for references into it
@@ -45,6 +52,7 @@ class Workbench {
     const RepairChoices& choices_;
     CleanSheet& sheet_;
     std::map<std::string, int> seen_; ///< how often each key was given
+    mutable std::shared_ptr<const Web> web_;
     double mm_;
 };
 
@@ -70,6 +78,13 @@ class Nodes {
     std::vector<End> ends_;     ///< node after node
     std::vector<size_t> first_; ///< by node, index of its first end
     std::vector<int> of_;
+};
+
+/// Pieces with their nodes.
+struct Web {
+    std::vector<Piece> pieces;
+    Nodes nodes;
+    explicit Web(const Workbench& w) : pieces(w.pieces()), nodes(w, pieces) {}
 };
 
 /// Finds the pieces that pass near a point.
