@@ -20,11 +20,11 @@ class PointMerger {
 
   private:
     using Cell = std::pair<long long, long long>;
+    /// Cells side by side get neighbouring numbers, so that places asked for one after another, which mostly
+    /// lie close together, are close together in memory, too.
     struct Hash {
         size_t operator()(const Cell& c) const {
-            size_t h = static_cast<size_t>(c.first) * 0x9E3779B97F4A7C15ull + static_cast<size_t>(c.second);
-            h ^= h >> 32;
-            return h * 0xD6E8FEB86659FD93ull;
+            return static_cast<size_t>(c.first) + static_cast<size_t>(c.second) * 0x9E3779B97F4A7C15ull;
         }
     };
     long long cell(double v) const { return std::llround(v / side_); }

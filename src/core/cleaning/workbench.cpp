@@ -51,6 +51,8 @@ Workbench::Workbench(std::shared_ptr<const Drawing> d, const RepairChoices& choi
     const double diagonal = current_->box().diagonal();
     const double declared = millimetresIn(unitOfCode(current_->unit_code));
     mm_ = declared > 0 ? declared : diagonal > 0 && diagonal < 60 ? 25.4 : 1;
+    curves_.reserve(current_->entities.size());
+    for (const Entity& e : current_->entities) curves_.push_back(static_cast<int>(e.curves.size()));
     sheet_.gap = std::max(paper(choices.gap.value_or(0.5)), 2 * touch());
 }
 
@@ -82,10 +84,10 @@ bool Workbench::isPartLine(int entity, bool centres) const {
 
 std::vector<Piece> Workbench::pieces(bool centres) const {
     std::vector<Piece> r;
-    r.reserve(current_->entities.size());
-    for (const Entity& e : current_->entities)
-        if (isPartLine(e.id, centres))
-            for (size_t i = 0; i < e.curves.size(); ++i) r.push_back({e.id, static_cast<int>(i)});
+    r.reserve(curves_.size());
+    for (int e = 0; e < static_cast<int>(curves_.size()); ++e)
+        if (isPartLine(e, centres))
+            for (int i = 0; i < curves_[e]; ++i) r.push_back({e, i});
     return r;
 }
 

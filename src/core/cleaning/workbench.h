@@ -32,6 +32,7 @@ class Workbench {
         web_.reset();
     }
     void setCurves(int entity, std::vector<Curve> curves) {
+        curves_[entity] = static_cast<int>(curves.size());
         own().entities[entity].curves = std::move(curves);
     }
     void setCurve(Piece p, const Curve& c) { own().entities[p.entity].curves[p.index] = c; }
@@ -53,6 +54,8 @@ class Workbench {
     CleanSheet& sheet_;
     std::map<std::string, int> seen_; ///< how often each key was given
     mutable std::shared_ptr<const Web> web_;
+    std::vector<int>
+        curves_; ///< by entity, how many it has: kept together, for the many walks over all of them
     double mm_;
 };
 
