@@ -195,3 +195,31 @@ TEST_CASE("a page of a PDF is read in millimetres, with arcs and texts") {
     CHECK_FALSE(readDrawing(bytes, {std::nullopt, 3}, quiet));
     CHECK_FALSE(readDrawing(bytes.substr(0, 40), quiet));
 }
+
+TEST_CASE("what lies out of all bounds is told and left out, and the rest is worked on") {
+    const std::string svg = R"svg(<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 100 100">
+        <rect x="10" y="10" width="40" height="20" stroke="#000"/>
+        <path d="M0 0 L9e200 9e200 A1e190 1e190 0 0 1 3 4" transform="scale(1e150)" stroke="#000"/>
+        <text x="1e300" y="5" transform="scale(1e60)">far</text></svg>)svg";
+    const auto d = readDrawing(svg, {}, quiet);
+    REQUIRE(d);
+    int told = 0;
+    for (const NotRead& n : d->not_read)
+        told += n.reason.find("out of all bounds") != std::string::npos ? n.count : 0;
+    CHECK(told == 2);
+    for (const Entity& e : d->entities)
+        for (const Curve& c : e.curves) CHECK(std::isfinite(lengthOf(c)));
+    const CleanSheet s = prism::clean(std::make_shared<const Drawing>(*d), {}, {});
+    CHECK(s.in_use.size() == d->entities.size());
+    // Likewise in a DXF file, where the entity keeps its place.
+    const auto far =
+        readDrawing("0\nSECTION\n2\nENTITIES\n0\nLINE\n8\n0\n10\n1e300\n20\n0\n11\n5\n21\n-1e300\n"
+                    "0\nLINE\n8\n0\n10\n0\n20\n0\n11\n5\n21\n0\n0\nENDSEC\n0\nEOF\n",
+                    {}, quiet);
+    REQUIRE(far);
+    REQUIRE(far->entities.size() == 2);
+    CHECK(far->entities[0].curves.empty());
+    CHECK(far->entities[1].curves.size() == 1);
+    REQUIRE(far->not_read.size() == 1);
+    CHECK(far->not_read[0].type == "LINE");
+}

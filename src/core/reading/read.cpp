@@ -43,6 +43,40 @@ std::string withUtf8Texts(std::string_view bytes) {
     return out;
 }
 
+/// Farther from the origin than any sheet lies, in whatever unit; sums and squares of such numbers overflow.
+constexpr double kFarthest = 1e12;
+
+bool within(Vec2 p) {
+    return std::abs(p.x) < kFarthest && std::abs(p.y) < kFarthest; // false for what is no number
+}
+
+bool within(const Curve& c) {
+    const Box2 b = boxOf(c);
+    const auto* a = std::get_if<Arc>(&c);
+    return within(b.lo) && within(b.hi) && (!a || (within(a->centre) && a->radius < kFarthest));
+}
+
+/// What lies out of all bounds is told as not read; entities keep their ids.
+void leaveOutBeyond(Drawing& d) {
+    std::map<std::string, int> beyond;
+    for (Entity& e : d.entities)
+        if (!std::ranges::all_of(e.curves, [](const Curve& c) { return within(c); }) ||
+            (e.point && !within(*e.point))) {
+            ++beyond[e.type];
+            e.curves.clear(), e.point.reset();
+        }
+    beyond["TEXT"] += static_cast<int>(std::erase_if(d.texts, [](const SheetText& t) {
+        return !within(t.position) || !(t.height < kFarthest) || !std::isfinite(t.rotation);
+    }));
+    beyond["DIMENSION"] += static_cast<int>(std::erase_if(d.dimensions, [](const Dimension& x) {
+        return !std::ranges::all_of(std::array{x.p10, x.p13, x.p14, x.p15, x.p16, x.text_at},
+                                    [](Vec2 p) { return within(p); });
+    }));
+    for (size_t i = 0; i < d.dimensions.size(); ++i) d.dimensions[i].id = static_cast<int>(i);
+    for (const auto& [type, n] : beyond)
+        if (n > 0) d.not_read.push_back({type, n, "its coordinates lie out of all bounds"});
+}
+
 Result<Drawing> readDxf(std::string_view bytes, const ReadingChoices& choices, Progress& progress) {
     std::string ascii, encoded;
     if (dxf::isBinary(bytes)) {
@@ -67,10 +101,12 @@ Result<Drawing> readDxf(std::string_view bytes, const ReadingChoices& choices, P
 
 Result<Drawing> readDrawing(std::string_view bytes, const ReadingChoices& choices, Progress& progress) {
     progress.report(0, "Reading the sheet");
-    if (isSvg(bytes)) return readSvg(bytes, progress);
-    if (isPdf(bytes)) return readPdf(bytes, choices, progress);
-    if (!pictureFormat(bytes).empty()) return readPicture(bytes, choices.picture, progress);
-    return readDxf(bytes, choices, progress);
+    Result<Drawing> d = isSvg(bytes)                    ? readSvg(bytes, progress)
+                        : isPdf(bytes)                  ? readPdf(bytes, choices, progress)
+                        : !pictureFormat(bytes).empty() ? readPicture(bytes, choices.picture, progress)
+                                                        : readDxf(bytes, choices, progress);
+    if (d) leaveOutBeyond(*d);
+    return d;
 }
 
 Result<std::string> fileBytes(const std::string& path) {
