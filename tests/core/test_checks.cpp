@@ -85,7 +85,8 @@ TEST_CASE("planted faults are found where they are") {
 TEST_CASE("sheets with one view mirrored, scaled, shifted or of the other angle say so") {
     CHECK_FALSE(
         findings(opened(sample("fault03-shifted-feature").path).model(), "feature_unmatched").empty());
-    const auto scaled = findings(opened(sample("fault04-wrong-scale").path).model(), "scale_mismatch");
+    const Document wrong_scale = opened(sample("fault04-wrong-scale").path); // the findings live in it
+    const auto scaled = findings(wrong_scale.model(), "scale_mismatch");
     REQUIRE(scaled.size() == 1);
     CHECK(scaled[0]->numbers.at("ratio") ==
           Approx(sample("fault04-wrong-scale").truth["fault"]["factor"].get<double>()).epsilon(1e-3));
