@@ -119,6 +119,7 @@ NearPieces::NearPieces(const Workbench& w, const std::vector<Piece>& pieces, dou
     double total = 0;
     for (const Piece& p : pieces) total += lengthOf(w.curve(p));
     cell_ = std::max(2 * reach, total / (4.0 * std::max<size_t>(1, pieces.size())));
+    if (!(cell_ > 0)) cell_ = 1; // nothing here has a length
     for (size_t i = 0; i < pieces.size(); ++i) {
         const Curve& c = w.curve(pieces[i]);
         const int steps = std::clamp(static_cast<int>(std::ceil(2 * lengthOf(c) / cell_)) + 1, 2, 4'000'000);
@@ -133,7 +134,9 @@ NearPieces::NearPieces(const Workbench& w, const std::vector<Piece>& pieces, dou
 }
 
 std::pair<long long, long long> NearPieces::cell(Vec2 p) const {
-    return {std::llround(p.x / cell_), std::llround(p.y / cell_)};
+    constexpr double kMost = 1e15; // a point beside a far larger sheet would have no number of its own
+    const auto at = [&](double v) { return std::llround(std::clamp(v / cell_, -kMost, kMost)); };
+    return {at(p.x), at(p.y)};
 }
 
 std::vector<int> NearPieces::near(Vec2 p) const {

@@ -53,7 +53,9 @@ bool within(Vec2 p) {
 bool within(const Curve& c) {
     const Box2 b = boxOf(c);
     const auto* a = std::get_if<Arc>(&c);
-    return within(b.lo) && within(b.hi) && (!a || (within(a->centre) && a->radius < kFarthest));
+    // A box does not grow by what is no number; a length does not hide it.
+    return within(b.lo) && within(b.hi) && std::isfinite(lengthOf(c)) &&
+           (!a || (within(a->centre) && a->radius < kFarthest));
 }
 
 /// What lies out of all bounds is told as not read; entities keep their ids.
