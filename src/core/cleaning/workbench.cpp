@@ -122,7 +122,9 @@ NearPieces::NearPieces(const Workbench& w, const std::vector<Piece>& pieces, dou
     if (!(cell_ > 0)) cell_ = 1; // nothing here has a length
     for (size_t i = 0; i < pieces.size(); ++i) {
         const Curve& c = w.curve(pieces[i]);
-        const int steps = std::clamp(static_cast<int>(std::ceil(2 * lengthOf(c) / cell_)) + 1, 2, 4'000'000);
+        const double length = lengthOf(c);
+        if (!std::isfinite(length)) continue; // passes near nothing
+        const int steps = static_cast<int>(std::clamp(std::ceil(2 * length / cell_) + 1, 2.0, 4e6));
         std::pair<long long, long long> last{std::numeric_limits<long long>::min(), 0};
         for (int k = 0; k <= steps; ++k) {
             const auto here = cell(pointAt(c, static_cast<double>(k) / steps));
@@ -141,6 +143,7 @@ std::pair<long long, long long> NearPieces::cell(Vec2 p) const {
 
 std::vector<int> NearPieces::near(Vec2 p) const {
     std::vector<int> r;
+    if (!std::isfinite(p.x) || !std::isfinite(p.y)) return r;
     const auto [x, y] = cell(p);
     for (long long i = x - 1; i <= x + 1; ++i)
         for (auto it = std::lower_bound(entries_.begin(), entries_.end(),
