@@ -72,8 +72,8 @@ TEST_CASE("for random parts, all six principal views, an auxiliary and two secti
                 const PaneFrame pane = f.box.pane(r, 1);
                 const ViewAxes a = axesOf(r);
                 for (const KnownLine& l : lines)
-                    for (auto [sheet, space] : {std::pair{f.drawn(l).a, l.a}, {f.drawn(l).b, l.b}}) {
-                        const Vec3 at = pane(v.toModel()(sheet)), truth = f.model(space);
+                    for (auto [sheet, place] : {std::pair{f.drawn(l).a, l.a}, {f.drawn(l).b, l.b}}) {
+                        const Vec3 at = pane(v.toModel()(sheet)), truth = f.model(place);
                         CHECK(std::abs(along(at, a.right) - along(truth, a.right)) < tol);
                         CHECK(std::abs(along(at, a.up) - along(truth, a.up)) < tol);
                     }
@@ -88,10 +88,10 @@ TEST_CASE("for random parts, all six principal views, an auxiliary and two secti
                 const PaneFrame pane = f.box.hungPane(
                     *v.hanging, f.set.views[v.hanging->on].role, [](Role) { return 1.0; }, 1);
                 for (const KnownLine& l : *lines)
-                    for (auto [sheet, space] : {std::pair{f.drawn(l).a, l.a}, {f.drawn(l).b, l.b}}) {
-                        CHECK(apart(pane(v.toModel()(sheet)), f.model(space)) < tol);
+                    for (auto [sheet, place] : {std::pair{f.drawn(l).a, l.a}, {f.drawn(l).b, l.b}}) {
+                        CHECK(apart(pane(v.toModel()(sheet)), f.model(place)) < tol);
                         CHECK(apart(standing(*v.hanging, f.set.views[v.hanging->on].role, v.toModel()(sheet)),
-                                    f.model(space)) < tol);
+                                    f.model(place)) < tol);
                     }
             }
             const View& v = f.viewOf(f.part.auxiliary);
@@ -104,8 +104,8 @@ TEST_CASE("for random parts, all six principal views, an auxiliary and two secti
             const Vec3 line{u.x, 0, u.y}, look{v.hanging->look.x, 0, v.hanging->look.y};
             double nearest = 1e9, farthest = -1e9;
             for (const KnownLine& l : f.part.auxiliary)
-                for (auto [sheet, space] : {std::pair{f.drawn(l).a, l.a}, {f.drawn(l).b, l.b}}) {
-                    const Vec3 at = pane(v.toModel()(sheet)), truth = f.model(space);
+                for (auto [sheet, place] : {std::pair{f.drawn(l).a, l.a}, {f.drawn(l).b, l.b}}) {
+                    const Vec3 at = pane(v.toModel()(sheet)), truth = f.model(place);
                     CHECK(std::abs(dot(at - truth, line)) < tol);
                     CHECK(std::abs(at.y - truth.y) < tol);
                     nearest = std::min(nearest, dot(truth - at, look)),
