@@ -5,11 +5,14 @@
 #include <QApplication>
 #include <QCommandLineParser>
 #include <QEventLoop>
+#include <clocale>
 
 // upper-prism [FILE] [--place NAME] [--propose] [--hinge X] [--shot PICTURE]
 int main(int argc, char** argv) {
     using namespace prism::app;
     QApplication app(argc, argv);
+    std::setlocale(LC_NUMERIC,
+                   "C"); // the toolkit takes the person's; libraries read files by the C library's numbers
     app.setApplicationName("upper-prism");
     app.setApplicationVersion("0.1.0");
     theme::apply(app);

@@ -33,6 +33,8 @@ int main(int argc, char** argv) {
         s->add_option("-o", q.output, "write the solid (.step)");
         s->add_option("--save", q.save, "write the project (.uprism)");
         s->add_option("--steps", q.steps, "take the build list from this file (JSON)");
+        s->add_flag("--unproved", q.unproved,
+                    "write the solid although it does not show every line of the sheet");
     };
     verb("read", "what the file holds", runRead)
         ->add_option("--keep-preset", q.keep_preset, "write the choices for reading to this preset file");
@@ -51,6 +53,8 @@ int main(int argc, char** argv) {
     outputs(verb("proof", "compare the solid, projected back, with the sheet", runProof));
     CLI::App* out = verb("export", "write the solid", runExport);
     out->add_option("-o", q.output, "file to write; its ending says the format: .step")->required();
+    out->add_flag("--unproved", q.unproved,
+                  "write the solid although it does not show every line of the sheet");
     out->add_option("--steps", q.steps, "take the build list from this file (JSON)");
     try {
         app.parse(argc, argv);
@@ -58,5 +62,5 @@ int main(int argc, char** argv) {
         const int code = app.exit(e);
         return code == 0 ? 0 : kUsage;
     }
-    return q.run(q);
+    return runGuarded(q);
 }

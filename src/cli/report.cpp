@@ -1,8 +1,8 @@
 #include "cli/report.h"
 
-#include "core/views/panes.h"
-
+#include "core/project/project_file.h"
 #include "core/tracing/placing.h"
+#include "core/views/panes.h"
 
 namespace prism::cli {
 namespace {
@@ -81,12 +81,21 @@ Json viewProofReport(const ViewProof& v) {
 
 Json proofSummary(const Model& m) {
     if (!m.proof) return nullptr;
-    Json views = Json::array();
+    Json views = Json::array(), notCompared = Json::array();
     for (const ViewProof& v : m.proof->views) views.push_back(viewProofReport(v));
+    for (const NotCompared& n : m.proof->not_compared)
+        notCompared.push_back({{"view", nameOf(m.views.views[n.view].role)},
+                               {"name", m.views.views[n.view].name},
+                               {"reason", n.reason},
+                               {"counts", n.counts}});
     return {{"matched", m.proof->matched},
             {"missing", m.proof->missing},
             {"extra", m.proof->extra},
-            {"views", views}};
+            {"compared", m.proof->compared()},
+            {"views_total", m.proof->total()},
+            {"proved", m.proof->proved()},
+            {"views", views},
+            {"not_compared", notCompared}};
 }
 
 /// A box as it lies in the file.
@@ -162,6 +171,7 @@ Json readReport(const Model& m, const Choices& choices) {
     Json j{{"format", d.format},       {"version", d.version}, {"layouts", d.layouts}, {"layout", d.layout},
            {"unit", unitReport(m)},    {"layers", layers},     {"counts", d.counts},   {"not_read", notRead},
            {"dimensions", dimensions}, {"cleaning", cleaning}, {"loose_ends", loose}};
+    if (!m.sheet.left_undone.empty()) j["left_undone"] = m.sheet.left_undone;
     if (!d.pictures.empty()) j["pictures"] = picturesReport(m, choices.reading.picture);
     return j;
 }
@@ -247,20 +257,20 @@ Json boxReport(const SolidMeasure& s) {
     return Json::array({s.lo.x, s.lo.y, s.lo.z, s.hi.x, s.hi.y, s.hi.z});
 }
 
-Json buildReport(const Model& m) {
+Json buildReport(const Model& m, const std::optional<Proposal>& proposal) {
     Json steps = Json::array();
     for (const StepReport& s : m.build.steps)
         steps.push_back({{"name", s.name}, {"what", s.what}, {"ok", s.ok}, {"message", s.message}});
     const SolidMeasure& s = m.build.measure;
-    return {{"volume", s.volume},
-            {"area", s.area},
-            {"box", boxReport(s)},
-            {"valid", s.valid},
-            {"faces", s.faces},
-            {"steps", steps},
-            {"proof", proofSummary(m)},
-            {"ledger", ledgerReport(m)},
-            {"alternatives", Json::array()}};
+    Json j{{"volume", s.volume}, {"area", s.area}, {"box", boxReport(s)},      {"valid", s.valid},
+           {"faces", s.faces},   {"steps", steps}, {"proof", proofSummary(m)}, {"ledger", ledgerReport(m)}};
+    if (!proposal) return j;
+    j["proposal"] = {
+        {"how", proposal->how}, {"clean", proposal->clean}, {"left_undone", proposal->left_undone}};
+    for (const Alternative& a : proposal->alternatives)
+        j["alternatives"].push_back(
+            {{"volume", a.volume}, {"steps", toJson(a.steps)}, {"differs", a.differs}});
+    return j;
 }
 
 Json proofReport(const Model& m) {

@@ -1,5 +1,6 @@
 #pragma once
 #include "core/project/carry_over.h"
+#include "core/proposing/propose.h"
 
 #include <nlohmann/json.hpp>
 
@@ -15,7 +16,8 @@ Json entitiesReport(const Model& m);
 Json rereadReport(const Reread& r, const Drawing& before, const Drawing& after);
 Json viewsReport(const Model& m);
 Json checkReport(const Model& m);
-Json buildReport(const Model& m);
+/// With the further solids that fit the sheet, when it was proposed and there are any.
+Json buildReport(const Model& m, const std::optional<Proposal>& proposal);
 Json proofReport(const Model& m);
 Json ledgerReport(const Model& m);
 Json boxReport(const SolidMeasure& s);

@@ -1,14 +1,8 @@
-#include "cli/verbs.h"
-
+#include "cli/opening.h"
 #include "cli/report.h"
-#include "core/delivering/step_file.h"
+#include "core/building/kernel.h"
 #include "core/project/carry_over.h"
-#include "core/project/project_file.h"
 #include "core/project/reading_preset.h"
-#include "core/project/scan_work.h"
-#include "core/proposing/propose.h"
-#include "core/reading/read.h"
-#include "core/tracing/placing.h"
 
 #include <filesystem>
 #include <fmt/format.h>
@@ -40,149 +34,45 @@ int statusOf(const Model& m) {
     return kDone;
 }
 
-Result<void> applyPreset(Document& d, const std::string& path) {
-    const auto text = fileBytes(path);
-    if (!text) return tl::make_unexpected(text.error());
-    const auto p = presetFromText(*text);
-    if (!p) return tl::make_unexpected(Error{p.error().code, path + ": " + p.error().message});
-    return d.apply("Preset", withPreset(d.choices(), *p), g_quiet);
-}
-
-/// What the request says of a scan.
-Result<ReadingChoices> readingFor(const Request& q) {
-    ReadingChoices r;
-    r.layout = q.layout, r.page = q.page, r.page_as_picture = q.page_as_picture;
-    r.picture.correct_stretch = !q.keep_stretch;
-    Vec2 a, b;
-    int end = 0;
-    for (const std::string& s : q.lengths) {
-        NumberChoice mm;
-        if (std::sscanf(s.c_str(), "%lf,%lf,%lf,%lf=%n", &a.x, &a.y, &b.x, &b.y, &end) != 4 ||
-            !takeTyped(mm, s.substr(static_cast<size_t>(end)), 1) || !mm.value || *mm.value <= 0 || a == b)
-            return failure(ErrorCode::usage,
-                           fmt::format("--length {}: four pixel coordinates and a length are needed, as "
-                                       "120,80,940,80=65",
-                                       s));
-        r.picture.lengths.push_back({a, b, *mm.value, {}});
-    }
-    for (const std::string& s : q.cuts) {
-        const size_t is = s.find('=');
-        if (is == std::string::npos || is == 0 ||
-            std::sscanf(s.c_str() + is + 1, "%lf,%lf,%lf,%lf", &a.x, &a.y, &b.x, &b.y) != 4 || a.x == b.x ||
-            a.y == b.y)
-            return failure(
-                ErrorCode::usage,
-                fmt::format("--cut {}: a name and two corners are needed, as front=100,200,900,700", s));
-        Box2 box;
-        box.add(a), box.add(b);
-        r.picture.cuts.push_back({s.substr(0, is), box.lo, box.hi});
-    }
-    return r;
-}
-
-/// Whether a length is level or upright is seen once the scan is straight.
-Choices withDirections(const Document& d) {
-    Choices c = d.choices();
-    if (!d.model().source->pictures.empty())
-        for (KnownLength& l : c.reading.picture.lengths)
-            l = lengthBetween(*d.model().source->pictures[0].scan, c.reading.picture, l.a, l.b, l.mm);
-    return c;
-}
-
-/// Nobody is there to accept what is seen in a scan: all of it is taken, unless lines were drawn on it
-/// before.
-Result<void> acceptTraced(Document& d) {
-    if (d.model().source->pictures.empty() || !d.choices().marks.lines.empty()) return {};
-    const auto seen = traceAll(*d.model().drawing, g_quiet);
-    if (!seen) return tl::make_unexpected(seen.error());
-    std::vector<TracedLine> lines;
-    for (const TracedPicture& p : *seen)
-        lines.insert(lines.end(), p.traced.lines.begin(), p.traced.lines.end());
-    return d.apply("Lines found in the scan", withAccepted(d.model(), d.choices(), lines), g_quiet);
-}
-
-Result<void> choosePart(Document& d, int part) {
-    const auto there = static_cast<int>(d.model().views.parts.size());
-    if (part > there)
-        return failure(ErrorCode::usage, fmt::format("--part {}: the sheet shows {} part{}", part, there,
-                                                     there == 1 ? "" : "s"));
-    Choices c = d.choices();
-    c.views.part = part - 1;
-    return d.apply("Part", c, g_quiet);
-}
-
-/// The document, with steps from a file or from a proposal when it has none and needs some.
-Result<Document> opened(const Request& q, bool needsSteps) {
-    const auto reading = readingFor(q);
-    if (!reading) return tl::make_unexpected(reading.error());
-    auto d = Document::open(q.file, *reading, g_quiet);
-    if (d && !q.preset.empty())
-        if (auto r = applyPreset(*d, q.preset); !r) return tl::make_unexpected(r.error());
-    if (d && (!q.lengths.empty() || !q.cuts.empty()) &&
-        (d->model().source->pictures.empty() || !d->projectPath().empty()))
-        return failure(ErrorCode::usage, q.file + ": lengths and cuts are said of a scan; this is none");
-    if (d && !q.lengths.empty())
-        if (auto r = d->apply("Known lengths", withDirections(*d), g_quiet); !r)
-            return tl::make_unexpected(r.error());
-    if (d && !q.no_trace)
-        if (auto r = acceptTraced(*d); !r) return tl::make_unexpected(r.error());
-    if (d && q.part)
-        if (auto r = choosePart(*d, *q.part); !r) return tl::make_unexpected(r.error());
-    if (!d || !needsSteps) return d;
-    Choices c = d->choices();
-    if (!q.steps.empty()) {
-        const auto text = fileBytes(q.steps);
-        if (!text) return tl::make_unexpected(text.error());
-        auto steps = readSteps(*text);
-        if (!steps)
-            return tl::make_unexpected(Error{steps.error().code, q.steps + ": " + steps.error().message});
-        c.steps = std::move(*steps);
-    } else if (c.steps.empty()) {
-        const Model& m = d->model();
-        auto p = propose(m.figure, centreLines(*m.drawing, m.views, m.figure), g_quiet);
-        if (!p) return tl::make_unexpected(p.error());
-        c.steps = std::move(p->steps);
-    }
-    if (auto r = d->apply("Build", c, g_quiet); !r) return tl::make_unexpected(r.error());
-    return d;
-}
-
-Result<void> writeSolid(const Model& m, const std::string& path) {
-    std::string ending = std::filesystem::path(path).extension().string();
-    for (char& c : ending) c = static_cast<char>(std::tolower(static_cast<unsigned char>(c)));
-    if (ending != ".step" && ending != ".stp")
-        return failure(ErrorCode::usage, fmt::format("{}: the ending must be .step", path));
-    if (!m.build.ok()) return failure(ErrorCode::impossible, "there is no valid solid to write");
-    return writeStep(m.build.shape, path);
-}
-
-Result<void> writeOutputs(const Request& q, Document& d) {
-    if (!q.output.empty())
-        if (auto r = writeSolid(d.model(), q.output); !r) return r;
-    if (!q.save.empty())
-        if (auto r = d.save(q.save); !r) return r;
-    return {};
-}
-
-std::string buildError(const Model& m) {
+/// Why the solid is none to go on with; empty when it is.
+std::string buildTrouble(const Model& m) {
     for (const StepReport& s : m.build.steps)
         if (!s.ok) return fmt::format("step \"{}\": {}", s.name, s.message);
-    return "the solid is not valid";
+    return m.build.ok() ? "" : "the solid is not valid";
 }
 
 void printSolid(const Model& m) {
     const SolidMeasure& s = m.build.measure;
     fmt::print("volume {:.6f} mm3, area {:.6f} mm2, {} faces, box {:.4f} x {:.4f} x {:.4f} mm\n", s.volume,
                s.area, s.faces, s.hi.x - s.lo.x, s.hi.y - s.lo.y, s.hi.z - s.lo.z);
-    if (m.proof)
-        fmt::print("proof: {} matched, {} missing, {} extra\n", m.proof->matched, m.proof->missing,
-                   m.proof->extra);
+    if (!m.proof) return;
+    fmt::print("proof: {} matched, {} missing, {} extra; {} of {} views compared\n", m.proof->matched,
+               m.proof->missing, m.proof->extra, m.proof->compared(), m.proof->total());
+    for (const NotCompared& n : m.proof->not_compared)
+        fmt::print("not compared: {} view: {}\n", nameOf(m.views.views[n.view].role), n.reason);
+}
+
+/// Lines in which solid and sheet differ.
+int off(const Model& m) {
+    return m.proof ? m.proof->missing + m.proof->extra : std::numeric_limits<int>::max();
+}
+
+/// Prints what was made. What is not in order is written only when that was asked for, and is not called
+/// done.
+int deliver(const Request& q, Document& d, const Json& j, const std::string& trouble) {
+    if (trouble.empty() || q.unproved)
+        if (auto r = writeOutputs(q, d); !r) return complain(r.error());
+    if (q.json)
+        print(j);
+    else
+        printSolid(d.model());
+    return trouble.empty() ? kDone : complain({ErrorCode::impossible, trouble});
 }
 
 } // namespace
 
 int runRead(const Request& q) {
-    const auto d = opened(q, false);
+    const auto d = openedSheet(q, Stage::views);
     if (!d) return complain(d.error());
     const Model& m = d->model();
     if (!q.keep_preset.empty()) {
@@ -208,18 +98,17 @@ namespace {
 /// A solid that nearly all lines agree on tells which line does not. Where none is found soon, nothing is
 /// told.
 void checkByProposal(Document& d) {
-    const Model& m = d.model();
-    const auto p = propose(m.figure, centreLines(*m.drawing, m.views, m.figure), g_quiet, Effort::quick);
+    const auto p = proposeFor(d.model(), g_quiet, Effort::quick);
     if (!p) return;
     Choices c = d.choices();
     c.steps = p->steps;
-    (void)d.apply("Check", c, g_quiet);
+    (void)d.apply("Check", c, g_quiet, Stage::solid, {p->steps, p->build});
 }
 
 } // namespace
 
 int runReread(const Request& q) {
-    auto d = opened(q, false);
+    auto d = openedSheet(q, Stage::solid);
     if (!d) return complain(d.error());
     const auto before = d->model().source;
     const auto r = d->reread(q.after, g_quiet);
@@ -235,7 +124,7 @@ int runReread(const Request& q) {
 }
 
 int runViews(const Request& q) {
-    const auto d = opened(q, false);
+    const auto d = openedSheet(q, Stage::views);
     if (!d) return complain(d.error());
     const Model& m = d->model();
     if (q.json) return print(viewsReport(m)), kDone;
@@ -252,9 +141,12 @@ int runViews(const Request& q) {
 }
 
 int runCheck(const Request& q) {
-    auto d = opened(q, false);
+    auto d = openedSheet(q, Stage::checks);
     if (!d) return complain(d.error());
-    if (d->choices().steps.empty()) checkByProposal(*d);
+    if (d->choices().steps.empty())
+        checkByProposal(*d);
+    else if (auto r = d->apply("Check", d->choices(), g_quiet); !r)
+        return complain(r.error());
     const Model& m = d->model();
     if (q.json)
         print(checkReport(m));
@@ -265,62 +157,84 @@ int runCheck(const Request& q) {
 }
 
 int runBuild(const Request& q) {
-    auto d = opened(q, true);
-    if (!d) return complain(d.error());
-    const Model& m = d->model();
-    if (!m.build.ok()) return complain({ErrorCode::impossible, buildError(m)});
-    if (auto r = writeOutputs(q, *d); !r) return complain(r.error());
-    if (q.json)
-        print(buildReport(m));
-    else
-        printSolid(m);
-    return kDone;
+    auto o = openedSolid(q);
+    if (!o) return complain(o.error());
+    const Model& m = o->document.model();
+    if (!m.build.ok()) return complain({ErrorCode::impossible, buildTrouble(m)});
+    std::string trouble = buildTrouble(m);
+    if (trouble.empty() && o->proposal && !m.proof)
+        trouble = "the proposal could not be proved: " + m.trouble;
+    else if (trouble.empty() && o->proposal && !m.proof->clean())
+        trouble = fmt::format("the best proposal does not explain the sheet: {}", inWords(*m.proof));
+    return deliver(q, o->document, buildReport(m, o->proposal), trouble);
 }
 
 int runSet(const Request& q) {
-    auto d = opened(q, true);
-    if (!d) return complain(d.error());
-    Choices c = d->choices();
+    auto o = openedSolid(q);
+    if (!o) return complain(o.error());
+    Document& d = o->document;
+    const int before = off(d.model());
+    Choices c = d.choices();
     Json changed = Json::array();
     for (const std::string& x : q.changes) {
         const size_t eq = x.find('=');
         if (eq == 0 || eq == std::string::npos)
             return complain({ErrorCode::usage, fmt::format("\"{}\": name=value was expected", x)});
         const std::string name = x.substr(0, eq), formula = x.substr(eq + 1);
-        if (auto r = takeTyped(c.numbers[name], formula, 1); !r) return complain(r.error());
+        if (!d.model().ledger.named(name))
+            return complain({ErrorCode::usage,
+                             fmt::format("\"{}\": there is no number named {} on this sheet", x, name)});
+        if (auto r = takeTyped(c.numbers[name], formula, d.model().ledger.plainUnit(name)); !r)
+            return complain(r.error());
         changed.push_back(name);
     }
-    if (auto r = d->apply("Set values", c, g_quiet); !r) return complain(r.error());
-    const Model& m = d->model();
-    if (!m.build.ok()) return complain({ErrorCode::impossible, buildError(m)});
-    if (auto r = writeOutputs(q, *d); !r) return complain(r.error());
-    Json j = buildReport(m);
+    if (auto r = d.apply("Set values", c, g_quiet); !r) return complain(r.error());
+    const Model& m = d.model();
+    if (!m.build.ok()) return complain({ErrorCode::impossible, buildTrouble(m)});
+    std::string trouble = buildTrouble(m);
+    if (trouble.empty() && off(m) > before)
+        trouble = m.proof ? fmt::format("with these values the solid is no longer what the sheet shows: {}",
+                                        inWords(*m.proof))
+                          : "the solid with these values could not be proved: " + m.trouble;
+    Json j = buildReport(m, o->proposal);
     j["changed"] = changed;
+    return deliver(q, d, j, trouble);
+}
+
+int runProof(const Request& q) {
+    auto o = openedSolid(q);
+    if (!o) return complain(o.error());
+    const Model& m = o->document.model();
+    if (!m.proof) {
+        const std::string why = buildTrouble(m);
+        return complain({ErrorCode::impossible, why.empty() ? m.trouble : why});
+    }
+    if (auto r = writeOutputs(q, o->document); !r) return complain(r.error());
     if (q.json)
-        print(j);
+        print(proofReport(m));
     else
         printSolid(m);
     return kDone;
 }
 
-int runProof(const Request& q) {
-    auto d = opened(q, true);
-    if (!d) return complain(d.error());
-    if (!d->model().proof) return complain({ErrorCode::impossible, buildError(d->model())});
-    if (auto r = writeOutputs(q, *d); !r) return complain(r.error());
-    if (q.json)
-        print(proofReport(d->model()));
-    else
-        printSolid(d->model());
+int runExport(const Request& q) {
+    const auto o = openedSolid(q);
+    if (!o) return complain(o.error());
+    const Model& m = o->document.model();
+    const std::string trouble =
+        o->proposal && (!m.proof || !m.proof->clean()) && !q.unproved
+            ? "the best proposal does not explain the sheet; --unproved writes it all the same"
+            : buildTrouble(m);
+    if (!trouble.empty()) return complain({ErrorCode::impossible, trouble});
+    if (auto r = writeSolid(m, q.output); !r) return complain(r.error());
+    if (q.json) print({{"written", q.output}});
     return kDone;
 }
 
-int runExport(const Request& q) {
-    const auto d = opened(q, true);
-    if (!d) return complain(d.error());
-    if (auto r = writeSolid(d->model(), q.output); !r) return complain(r.error());
-    if (q.json) print({{"written", q.output}});
-    return kDone;
+int runGuarded(const Request& q) {
+    int status = kImpossible;
+    if (const auto e = thrownBy([&] { status = q.run(q); })) return complain(*e);
+    return status;
 }
 
 } // namespace prism::cli

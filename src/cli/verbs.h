@@ -11,7 +11,7 @@ inline constexpr int kDone = 0, kFindings = 1, kUsage = 2, kUnreadable = 3, kImp
 struct Request {
     std::string file, output, save, steps;
     std::vector<std::string> changes;
-    bool json = false, entities = false;
+    bool json = false, entities = false, unproved = false;
     std::optional<std::string> layout;
     int page = 1;
     std::optional<int> part; ///< of several on the sheet, from 1
@@ -21,6 +21,9 @@ struct Request {
     std::string preset, keep_preset, after;
     int (*run)(const Request&) = nullptr;
 };
+
+/// Runs the request's verb; whatever is thrown on the way is told like any other error.
+int runGuarded(const Request& q);
 
 int runRead(const Request& q);
 int runViews(const Request& q);

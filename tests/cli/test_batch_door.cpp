@@ -80,7 +80,7 @@ TEST_CASE("build, set, proof and export do the whole job") {
     INFO(build.err);
     REQUIRE(build.status == 0);
     const Json j = build.json();
-    for (const char* key : {"volume", "area", "box", "valid", "steps", "proof", "ledger", "alternatives"})
+    for (const char* key : {"volume", "area", "box", "valid", "steps", "proof", "ledger", "proposal"})
         CHECK(j.contains(key));
     Bracket b;
     CHECK(j["volume"].get<double>() == Approx(b.volume()).epsilon(1e-8));

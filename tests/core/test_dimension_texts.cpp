@@ -32,8 +32,8 @@ TEST_CASE("feet, inches and fractions are one length") {
     CHECK(said("5'-4 1/2\"").value == Approx(64.5));
     CHECK(said("2'").value == 24);
     CHECK(readWrittenLength("1 3/8\"")->value == Approx(1.375));
-    CHECK(readWrittenLength("1 3/8\"")->marked);
-    CHECK_FALSE(readWrittenLength("1 3/8")->marked);
+    CHECK(readWrittenLength("1 3/8\"")->mm == 25.4);
+    CHECK_FALSE(readWrittenLength("1 3/8")->mm);
     CHECK(readWrittenLength("3/8")->value == Approx(0.375));
     CHECK(readWrittenLength("2.5\"")->value == Approx(2.5));
     CHECK(readWrittenLength("5' 4 1/2\"")->value == Approx(64.5));

@@ -63,7 +63,7 @@ TEST_CASE("an added dimension measures, counts like the sheet's own, and drives 
     c.numbers[e.name].value = 36;
     REQUIRE(d.apply("Drive", c, quiet));
     double widest = 0;
-    for (const ClosedArea& x : d.model().areas) widest = std::max(widest, x.area);
+    for (const ClosedArea& x : d.model().areas.now) widest = std::max(widest, x.area);
     CHECK(widest == Approx(40 * 36));
 }
 

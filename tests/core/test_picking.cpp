@@ -48,7 +48,7 @@ TEST_CASE("an area picked on a driven sheet is kept by a point as drawn") {
     s.view = Role::front, s.areas = {seed};
     const auto again = resolveAreas(b.model().figure, AreaSets(b.model().figure), s);
     REQUIRE(again);
-    CHECK(again->at(0).contains({60, 62}));
+    CHECK(again->areas.at(0).contains({60, 62}));
 }
 
 TEST_CASE("the mark nearest to a click is found, within reach and by its axis") {

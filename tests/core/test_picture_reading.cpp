@@ -218,7 +218,7 @@ TEST_CASE("What was drawn on a scan stays on its pixels when the scan is placed 
     REQUIRE(circle);
     CHECK(circle->full());
     CHECK(circle->radius == Approx(5 / before.pixel * after.pixel));
-    d->undo();
+    REQUIRE(d->undo(g_quiet));
     CHECK(std::get<Segment>(d->choices().marks.lines[0].curves[0]).a == before.to_sheet({300, 200}));
 }
 

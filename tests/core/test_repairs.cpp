@@ -28,7 +28,7 @@ std::vector<double> areasOf(const std::string& dxf) {
     std::ofstream(path) << dxf;
     const Document d = opened(path);
     std::vector<double> r;
-    for (const ClosedArea& a : d.model().areas) r.push_back(a.area);
+    for (const ClosedArea& a : d.model().areas.now) r.push_back(a.area);
     std::sort(r.begin(), r.end());
     return r;
 }

@@ -97,9 +97,9 @@ TEST_CASE("a re-read carries the built bracket over to a revised sheet, as one s
     CHECK(d.model().build.measure.volume == Approx(volume).epsilon(1e-9));
     CHECK(d.model().proof->clean());
     CHECK(d.choices().layers.role.at("NOTES") == LineRole::note);
-    d.undo();
+    REQUIRE(d.undo(quiet));
     CHECK(d.source() == first);
-    d.redo();
+    REQUIRE(d.redo(quiet));
     CHECK(d.model().build.measure.volume == Approx(volume).epsilon(1e-9));
 }
 

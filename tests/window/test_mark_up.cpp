@@ -47,7 +47,7 @@ class MarkDesk : public TestDesk {
     const Curve& curve(int entity) { return model().drawing->entities[entity].curves.at(0); }
     double widest() {
         double most = 0;
-        for (const ClosedArea& a : model().areas) most = std::max(most, a.area);
+        for (const ClosedArea& a : model().areas.now) most = std::max(most, a.area);
         return most;
     }
 };

@@ -48,8 +48,8 @@ BuildPlace::BuildPlace(Desk desk, QWidget* parent) : Place(desk, parent) {
         up_->setEnabled(r > 0), down_->setEnabled(r >= 0 && r + 1 < n);
     });
     connect(&steps_->rows(), &RowModel::ticked, this, [this](int r, int, bool on) {
-        desk_.session.change(on ? tr("Step on") : tr("Step off"),
-                             [r, on](Choices& c) { c.steps[r].off = !on; });
+        changeStep(r, on ? tr("Step on") : tr("Step off"),
+                   [on](Choices& c, int now) { c.steps[now].off = !on; });
     });
     connect(&desk_.sheet, &SheetCanvas::areaPicked, this, &BuildPlace::areaPicked);
     connect(&desk_.sheet, &SheetCanvas::markPicked, this, [this](const MarkRef& mark, double) {
@@ -134,14 +134,24 @@ void BuildPlace::accept() {
     if (!ready() || !editor_->complete()) return;
     Step s = editor_->step();
     if (s.name.empty()) s.name = std::string(nameOf(s.kind)) + " from " + nameOf(s.view);
-    const int row = editing_;
-    desk_.session.change(row < 0 ? tr("Add a step") : tr("Change a step"), [s, row](Choices& c) {
-        if (row >= 0 && row < static_cast<int>(c.steps.size()))
-            c.steps[row] = s;
-        else
-            c.steps.push_back(s);
-    });
+    const auto& steps = desk_.session.choices().steps;
+    const bool changes = editing_ >= 0 && editing_ < static_cast<int>(steps.size());
+    if (changes)
+        changeStep(editing_, tr("Change a step"), [s](Choices& c, int now) { c.steps[now] = s; });
+    else
+        desk_.session.change(tr("Add a step"), [s](Choices& c) { c.steps.push_back(s); });
     startOver();
+}
+
+/// An edit of the step that stands in this row now, wherever it is by the time its turn comes.
+void BuildPlace::changeStep(int row, const QString& label, std::function<void(Choices&, int)> edit) {
+    const auto& steps = desk_.session.choices().steps;
+    if (row < 0 || row >= static_cast<int>(steps.size())) return;
+    desk_.session.changeIfThere(label, [row, step = steps[row], edit = std::move(edit)](Choices& c) {
+        const int now = whereIs(c.steps, step, row);
+        if (now >= 0) edit(c, now);
+        return now >= 0;
+    });
 }
 
 void BuildPlace::edit(int row) {
@@ -163,16 +173,17 @@ void BuildPlace::startOver() {
 void BuildPlace::move(int by) {
     const int row = steps_->currentRow(), to = row + by;
     if (row < 0 || to < 0 || to >= static_cast<int>(desk_.session.choices().steps.size())) return;
-    desk_.session.change(tr("Move a step"), [row, to](Choices& c) { std::swap(c.steps[row], c.steps[to]); });
+    changeStep(row, tr("Move a step"), [by](Choices& c, int now) {
+        if (now + by >= 0 && now + by < static_cast<int>(c.steps.size()))
+            std::swap(c.steps[now], c.steps[now + by]);
+    });
     steps_->chooseRow(to);
 }
 
 void BuildPlace::remove() {
     const int row = steps_->currentRow();
     if (row < 0) return;
-    desk_.session.change(tr("Remove a step"), [row](Choices& c) {
-        if (row < static_cast<int>(c.steps.size())) c.steps.erase(c.steps.begin() + row);
-    });
+    changeStep(row, tr("Remove a step"), [](Choices& c, int now) { c.steps.erase(c.steps.begin() + now); });
     if (editing_ == row) startOver();
 }
 
@@ -193,6 +204,8 @@ void BuildPlace::refresh() {
                      : ok         ? Cell::state(theme::Glyph::good, tr("done"))
                                   : Cell::state(theme::Glyph::error,
                                         i < reports.size() ? sentence(reports[i].message) : tr("not built"));
+        if (ok && !steps[i].off && !reports[i].message.empty())
+            state = Cell::state(theme::Glyph::warning, sentence(reports[i].message));
         rows.push_back({n, op, Cell::of(sentence(describe(steps[i]))), state});
     }
     steps_->setRows(std::move(rows));
@@ -206,15 +219,12 @@ void BuildPlace::refresh() {
             tr("%1 could not be done: see the state").arg(counted(failed, tr("step"), tr("steps"))));
     const auto& proof = model().proof;
     const QString made = counted(n, tr("step"), tr("steps"));
-    if (!proof) return setLead(made);
-    setLead(proof->clean() ? tr("%1; the solid shows every line of the sheet").arg(made)
-                           : tr("%1; %2 of the sheet still missing, %3 too many")
-                                 .arg(made, counted(proof->missing, tr("line"), tr("lines")))
-                                 .arg(proof->extra));
+    setLead(proof ? QString("%1; %2").arg(made, QString::fromStdString(inWords(*proof))) : made);
 }
 
 PlaceState BuildPlace::state() const {
     if (!ready()) return {};
+    if (!has(Stage::solid)) return notYet();
     const auto& steps = desk_.session.choices().steps;
     if (steps.empty()) return {theme::Glyph::idle, tr("no steps yet")};
     for (const StepReport& r : model().build.steps)

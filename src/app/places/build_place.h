@@ -22,6 +22,7 @@ class BuildPlace final : public Place {
     void draftChanged();
     void accept();
     void edit(int row);
+    void changeStep(int row, const QString& label, std::function<void(Choices&, int)> edit);
     void startOver();
     void move(int by);
     void remove();

@@ -42,6 +42,12 @@ int CheckPlace::count(Severity s) const {
 }
 
 void CheckPlace::refresh() {
+    if (!has(Stage::checks)) {
+        findings_->setRows({});
+        findings_->setEmptyText(tr("The checks are not computed yet."));
+        return setLead(tr("The views are still being put together"));
+    }
+    findings_->setEmptyText(tr("Nothing found: sizes, features, texts, chains and outlines agree."));
     std::vector<std::vector<Cell>> rows;
     for (const Finding& f : model().findings) {
         Cell view;
@@ -65,6 +71,7 @@ void CheckPlace::refresh() {
 
 PlaceState CheckPlace::state() const {
     if (!ready()) return {};
+    if (!has(Stage::checks)) return notYet();
     const int e = count(Severity::error), w = count(Severity::warning);
     if (e) return {theme::Glyph::error, counted(e, tr("error"), tr("errors"))};
     if (w) return {theme::Glyph::warning, counted(w, tr("warning"), tr("warnings"))};

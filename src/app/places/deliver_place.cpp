@@ -41,6 +41,14 @@ void DeliverPlace::refresh() {
                             Cell::number(QString::number(v.missing_length, 'f', 3)),
                             Cell::number(QString::number(v.extra_length, 'f', 3))});
         }
+    if (m.proof)
+        for (const NotCompared& n : m.proof->not_compared) {
+            Cell view = Cell::of(nameOf(m.views.views[n.view].role));
+            view.tag = m.views.views[n.view].role;
+            Cell why = Cell::state(theme::Glyph::note, tr("not compared"));
+            why.tip = sentence(n.reason);
+            rows.push_back({view, why, Cell::of("–"), Cell::of("–"), Cell::of("–"), Cell::of("–")});
+        }
     proof_->setRows(std::move(rows));
     const SolidMeasure& s = m.build.measure;
     rows.clear();
@@ -62,17 +70,19 @@ void DeliverPlace::refresh() {
     if (m.build.shape.IsNull()) return setLead(tr("No solid yet: build one, or let the program propose it"));
     if (!m.build.ok()) return setLead(tr("The solid is not sound: look at the steps under Build"));
     if (!m.proof) return setLead(tr("The solid could not be compared with the sheet"));
-    setLead(m.proof->clean() ? tr("Proved: the solid shows every line of the sheet and no other")
-                             : tr("The solid differs from the sheet: %1 lines missing, %2 extra")
-                                   .arg(m.proof->missing)
-                                   .arg(m.proof->extra));
+    const QString says = QString::fromStdString(inWords(*m.proof));
+    setLead(m.proof->proved() ? tr("Proved: %1 and no other").arg(says) : sentence(says.toStdString()));
 }
 
 PlaceState DeliverPlace::state() const {
     if (!ready()) return {};
+    if (!has(Stage::solid)) return notYet();
     if (model().build.shape.IsNull()) return {theme::Glyph::idle, tr("no solid yet")};
     if (!model().build.ok() || !model().proof) return {theme::Glyph::error, tr("not sound")};
-    if (model().proof->clean()) return {theme::Glyph::good, tr("proved")};
+    const Proof& p = *model().proof;
+    if (p.proved()) return {theme::Glyph::good, tr("proved")};
+    if (p.clean())
+        return {theme::Glyph::warning, tr("%1 of %2 views proved").arg(p.compared()).arg(p.total())};
     return {theme::Glyph::error,
             tr("%1 missing, %2 extra").arg(model().proof->missing).arg(model().proof->extra)};
 }

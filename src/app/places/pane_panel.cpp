@@ -2,6 +2,7 @@
 
 #include "app/box/box_canvas.h"
 #include "app/sheet/sheet_canvas.h"
+#include "core/base/text_scanner.h"
 
 namespace prism::app {
 namespace {
@@ -27,7 +28,7 @@ PanePanel::PanePanel(Desk desk, QWidget* parent) : QWidget(parent), desk_(desk) 
     auto make = [&](const char* name, const QString& text, const QString& tip) {
         auto* b = new QPushButton(text, this);
         b->setObjectName(name);
-        b->setAccessibleName(name);
+        b->setAccessibleName(text);
         b->setToolTip(tip);
         row->addWidget(b);
         return b;
@@ -197,10 +198,9 @@ void PanePanel::edited(int row, int column, const QString& text) {
     const std::string key = model().views.views[views_[static_cast<size_t>(row)]].key;
     PaneShow show = desk_.box.showOf(key);
     if (column == kSide) show.side = static_cast<PaneSide>(std::max<qsizetype>(0, sideNames().indexOf(text)));
-    bool number = false;
     if (column == kStrength)
-        if (const double percent = QString(text).remove('%').trimmed().toDouble(&number); number)
-            show.opacity = std::clamp(percent / 100, 0.05, 1.0);
+        if (const auto percent = numberIn(QString(text).remove('%').toStdString()))
+            show.opacity = std::clamp(*percent / 100, 0.05, 1.0);
     desk_.box.setShow({{key, show}});
 }
 

@@ -33,7 +33,7 @@ QPushButton* Place::action(const QString& name, const QString& text, const QStri
     auto* b = new QPushButton(text, this);
     b->setObjectName(name);
     b->setProperty("main", main);
-    b->setAccessibleName(name);
+    b->setAccessibleName(text);
     b->setToolTip(tip);
     actions_->addWidget(b);
     return b;

@@ -1,6 +1,7 @@
 #include "app/places/tie_panel.h"
 
 #include "app/sheet/sheet_canvas.h"
+#include "core/base/text_scanner.h"
 
 namespace prism::app {
 namespace {
@@ -27,7 +28,7 @@ TiePanel::TiePanel(Desk desk, QWidget* parent) : QWidget(parent), desk_(desk) {
     auto make = [&](const char* name, const QString& text, const QString& tip) {
         auto* b = new QPushButton(text, this);
         b->setObjectName(name);
-        b->setAccessibleName(name);
+        b->setAccessibleName(text);
         b->setToolTip(tip);
         return b;
     };
@@ -70,9 +71,14 @@ TiePanel::TiePanel(Desk desk, QWidget* parent) : QWidget(parent), desk_(desk) {
     connect(middles_, &QPushButton::clicked, this, [this] { start(Tool::middles); });
     connect(zero_, &QPushButton::clicked, this, [this] { start(Tool::zero); });
     connect(remove_, &QPushButton::clicked, this, [this] {
-        if (const int row = ties_->currentRow(); row >= 0)
-            desk_.session.change(tr("Tie removed"),
-                                 [row](Choices& c) { c.views.ties.erase(c.views.ties.begin() + row); });
+        const int row = ties_->currentRow();
+        if (row < 0 || row >= static_cast<int>(desk_.session.choices().views.ties.size())) return;
+        desk_.session.changeIfThere(tr("Tie removed"),
+                                    [row, tie = desk_.session.choices().views.ties[row]](Choices& c) {
+                                        const int now = whereIs(c.views.ties, tie, row);
+                                        if (now >= 0) c.views.ties.erase(c.views.ties.begin() + now);
+                                        return now >= 0;
+                                    });
     });
     connect(ties_, &RowTable::rowChosen, this, [this](int row) {
         remove_->setEnabled(row >= 0);
@@ -84,10 +90,15 @@ TiePanel::TiePanel(Desk desk, QWidget* parent) : QWidget(parent), desk_(desk) {
         desk_.session.setChosen(std::move(m));
     });
     connect(&ties_->rows(), &RowModel::edited, this, [this](int row, int, const QString& text) {
-        const double weight = QString(text).replace(',', '.').toDouble();
-        desk_.session.change(tr("Weight of a tie"), [row, weight](Choices& c) {
-            if (weight > 0) c.views.ties[row].weight = std::clamp(weight, 1e-3, 1e3);
-        });
+        const double weight = numberIn(text.toStdString()).value_or(0);
+        if (row < 0 || row >= static_cast<int>(desk_.session.choices().views.ties.size())) return;
+        desk_.session.changeIfThere(tr("Weight of a tie"),
+                                    [row, weight, tie = desk_.session.choices().views.ties[row]](Choices& c) {
+                                        const int now = whereIs(c.views.ties, tie, row);
+                                        if (now >= 0 && weight > 0)
+                                            c.views.ties[now].weight = std::clamp(weight, 1e-3, 1e3);
+                                        return now >= 0;
+                                    });
     });
     connect(&desk_.sheet, &SheetCanvas::placePicked, this, [this](Vec2 at, int line) {
         if (tool_ != Tool::none) picked(at, line);

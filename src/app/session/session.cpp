@@ -1,7 +1,7 @@
 #include "app/session/session.h"
 
+#include "core/building/kernel.h"
 #include "core/delivering/step_file.h"
-#include "core/proposing/propose.h"
 
 #include <atomic>
 #include <mutex>
@@ -52,6 +52,12 @@ struct Session::Task {
 Session::Session(QObject* parent) : QObject(parent) {
     poll_.setInterval(15);
     connect(&poll_, &QTimer::timeout, this, [this] {
+        if (ending_ && ending_->done) {
+            ending_->thread.join();
+            ending_.reset();
+            if (!task_) poll_.stop();
+            return startNext();
+        }
         if (!task_) return;
         if (task_->done) return finishTask();
         const auto [fraction, what] = task_->progress.state();
@@ -60,17 +66,18 @@ Session::Session(QObject* parent) : QObject(parent) {
 }
 
 Session::~Session() {
-    if (!task_) return;
-    task_->progress.cancel();
-    task_->thread.join();
+    for (Task* t : {task_.get(), ending_.get()})
+        if (t) t->progress.cancel(), t->thread.join();
 }
 
-void Session::start(const QString& what, std::function<std::function<void()>(Progress&)> work) {
+void Session::start(const QString& what, std::function<Outcome(Progress&)> work) {
     task_ = std::make_unique<Task>();
     task_->what = what;
     Task* t = task_.get();
-    t->thread = std::thread([t, work = std::move(work)] {
-        t->outcome = work(t->progress);
+    t->thread = std::thread([this, t, what, work = std::move(work)] {
+        // Whatever a library throws is told like any other failure: unsaved work goes on.
+        if (const auto e = thrownBy([&] { t->outcome = work(t->progress); }))
+            t->outcome = [this, what, why = e->message] { emit failed(what, sentence(why)); };
         t->done = true;
     });
     emit busyChanged(true, what, 0);
@@ -88,15 +95,15 @@ void Session::finishTask() {
 }
 
 void Session::startNext() {
-    while (!task_ && !waiting_.empty()) {
+    while (!task_ && !ending_ && !waiting_.empty()) {
         const auto next = std::move(waiting_.front());
         waiting_.pop_front();
         next();
     }
-    if (task_ || !wanted_preview_ || !shown_) return;
+    if (task_ || ending_ || !wanted_preview_ || !shown_ || !model().has(Stage::solid)) return;
     const Step step = *std::exchange(wanted_preview_, std::nullopt);
     start("Preview", [this, step, model = shown_->model](Progress&) -> std::function<void()> {
-        const auto body = stepBody(model->figure, AreaSets(model->figure), step);
+        const auto body = stepBody(model->figure, model->areas, step);
         if (!body) return [this, e = body.error()] { emit previewReady({}, sentence(e.message)); };
         return [this, mesh = meshOf(*body, std::max(0.02, model->figure.size * 1e-3))] {
             if (!wanted_preview_) emit previewReady(mesh, {});
@@ -105,6 +112,9 @@ void Session::startNext() {
 }
 
 void Session::show(std::shared_ptr<const Shown> s) {
+    constexpr size_t kKept = Document::kKeptModels;
+    if (shown_) lately_.push_back(shown_);
+    if (lately_.size() > kKept) lately_.pop_front();
     shown_ = std::move(s);
     pointed_ = {}, chosen_ = {};
     projectors_.reset();
@@ -122,7 +132,8 @@ QString Session::projectPath() const {
 void Session::open(const QString& path) {
     waiting_.push_back([this, path] {
         start("Reading " + path, [this, path](Progress& progress) -> std::function<void()> {
-            auto d = Document::open(path.toStdString(), progress);
+            // First what there is to see of the sheet; the rest follows while people look at it.
+            auto d = Document::open(path.toStdString(), {}, progress, Stage::views);
             if (!d)
                 return [this, e = d.error()] {
                     if (e.code != ErrorCode::cancelled)
@@ -132,38 +143,75 @@ void Session::open(const QString& path) {
             auto s = shownOf(doc->sharedModel());
             return [this, doc, s] {
                 document_ = std::make_unique<Document>(std::move(*doc));
-                undo_.clear(), redo_.clear();
+                lately_.clear();
                 emit previewReady({}, {});
                 shown_ = s;
                 pointed_ = {}, chosen_ = {};
+                projectors_.reset();
                 emit opened();
                 emit changed();
+                waiting_.push_front([this] { complete(); });
             };
         });
     });
     startNext();
 }
 
+/// Computes what of the model is still missing.
+void Session::complete() {
+    if (!document_ || document_->model().has(Stage::solid)) return;
+    start(tr("Putting the views together"),
+          [this, model = document_->sharedModel(), choices = document_->choices(),
+           source = document_->sharedSource()](Progress& progress) -> Outcome {
+              auto m = computeModel(*source, choices, model, choices, progress);
+              if (!m)
+                  return [this, e = m.error()] {
+                      if (e.code == ErrorCode::cancelled)
+                          emit stopped(tr(
+                              "Stopped. The sheet and its views are kept; the checks and the solid are not "
+                              "computed."));
+                      else
+                          emit failed(tr("The views could not be put together"), sentence(e.message));
+                  };
+              auto s = shownOf(*m);
+              return [this, s] {
+                  document_->complete(s->model);
+                  shown_ = s;
+                  projectors_.reset();
+                  emit changed();
+              };
+          });
+}
+
 void Session::change(const QString& label, Edit edit) {
-    waiting_.push_back([this, label, edit = std::move(edit)] {
+    queueChange(label, [edit = std::move(edit)](Choices& c) { return edit(c), true; }, {});
+}
+
+void Session::changeIfThere(const QString& label, Try edit) {
+    queueChange(label, std::move(edit), {});
+}
+
+void Session::queueChange(const QString& label, Try edit, ReadyBuild ready) {
+    waiting_.push_back([this, label, edit = std::move(edit), ready = std::move(ready)] {
         if (!document_) return;
         Choices next = document_->choices();
-        edit(next);
-        if (next == document_->choices()) return emit changed(); // widgets fall back to what holds
+        // Widgets fall back to what holds.
+        if (!edit(next) || next == document_->choices()) return emit changed();
         start(label,
-              [this, label, next, model = document_->sharedModel(), was = document_->choices(),
-               source = document_->source()](Progress& progress) mutable -> std::function<void()> {
-                  auto m = computeModel(source, next, model, was, progress);
+              [this, label, next, ready, model = document_->sharedModel(), was = document_->choices(),
+               source = document_->sharedSource()](Progress& progress) mutable -> Outcome {
+                  auto m = computeModel(*source, next, model, was, progress, Stage::solid, ready);
                   if (!m)
                       return [this, label, e = m.error()] {
                           emit changed();
-                          if (e.code != ErrorCode::cancelled) emit failed(label, sentence(e.message));
+                          if (e.code == ErrorCode::cancelled)
+                              emit stopped(tr("Stopped: %1. Everything is as it was before.").arg(label));
+                          else
+                              emit failed(label, sentence(e.message));
                       };
                   auto s = shownOf(*m);
                   return [this, label, next, s] {
                       document_->commit(label.toStdString(), next, s->model);
-                      undo_.push_back(shown_);
-                      redo_.clear();
                       show(s);
                   };
               });
@@ -202,8 +250,6 @@ void Session::reread(const QString& path) {
                   auto s = shownOf(copy.sharedModel());
                   return [this, r = std::move(*r), s, doc = std::make_shared<Document>(std::move(copy))] {
                       document_ = std::make_unique<Document>(std::move(*doc));
-                      undo_.push_back(shown_);
-                      redo_.clear();
                       show(s);
                       emit rereadDone(r);
                   };
@@ -213,32 +259,53 @@ void Session::reread(const QString& path) {
 }
 
 void Session::undo() {
-    waiting_.push_back([this] {
-        if (!canUndo()) return;
-        document_->undo();
-        redo_.push_back(shown_);
-        auto s = std::move(undo_.back());
-        undo_.pop_back();
-        show(std::move(s));
-    });
-    startNext();
+    go(true);
 }
 
 void Session::redo() {
-    waiting_.push_back([this] {
-        if (!canRedo()) return;
-        document_->redo();
-        undo_.push_back(shown_);
-        auto s = std::move(redo_.back());
-        redo_.pop_back();
-        show(std::move(s));
+    go(false);
+}
+
+std::shared_ptr<const Shown> Session::shownFor(const std::shared_ptr<const Model>& m) const {
+    for (const auto& s : lately_)
+        if (m && s->model == m) return s;
+    return nullptr;
+}
+
+/// One step back or forth in the history; what is not kept any more is computed again.
+void Session::go(bool back) {
+    waiting_.push_back([this, back] {
+        const Past* to = !document_ ? nullptr : back ? document_->beforeThis() : document_->afterThis();
+        if (!to) return;
+        auto arrive = [this, back](const std::shared_ptr<const Shown>& s) {
+            back ? document_->undoTo(s->model) : document_->redoTo(s->model);
+            show(s);
+        };
+        if (const auto s = shownFor(to->model)) return arrive(s);
+        start(back ? tr("Undo") : tr("Redo"), [this, arrive, past = *to](Progress& progress) -> Outcome {
+            auto m = modelOf(past, progress);
+            if (!m)
+                return [this, e = m.error()] {
+                    if (e.code == ErrorCode::cancelled)
+                        emit stopped(tr("Stopped. Everything is as it was before."));
+                    else
+                        emit failed(tr("That state could not be computed again"), sentence(e.message));
+                };
+            auto s = shownOf(*m);
+            return [arrive, s] { arrive(s); };
+        });
     });
     startNext();
 }
 
-bool Session::save(const QString& path) {
+bool Session::save(const QString& path, bool anyway) {
     if (!document_) return false;
-    if (auto r = document_->save(path.toStdString()); !r) {
+    Result<void> r;
+    if (const auto e = thrownBy([&] { r = document_->save(path.toStdString(), anyway); }))
+        r = tl::make_unexpected(*e);
+    if (!r && r.error().code == ErrorCode::conflict)
+        return emit saveConflict(path, sentence(r.error().message)), false;
+    if (!r) {
         emit failed(tr("The project could not be saved"), sentence(r.error().message));
         return false;
     }
@@ -246,36 +313,51 @@ bool Session::save(const QString& path) {
     return true;
 }
 
-bool Session::exportStep(const QString& path) {
-    if (!document_ || !model().build.ok()) {
-        emit failed(tr("Nothing was written"),
-                    tr("There is no valid solid yet. Build one first, or look at the steps that failed."));
-        return false;
-    }
-    if (auto r = writeStep(model().build.shape, path.toStdString()); !r) {
-        emit failed(tr("The solid could not be written"), sentence(r.error().message));
-        return false;
-    }
-    return true;
+void Session::exportStep(const QString& path) {
+    waiting_.push_back([this, path] {
+        if (!document_ || !model().build.ok())
+            return emit failed(
+                tr("Nothing was written"),
+                tr("There is no valid solid yet. Build one first, or look at the steps that failed."));
+        start(tr("Writing the solid"), [this, path, shape = model().build.shape](Progress&) -> Outcome {
+            const auto r = writeStep(shape, path.toStdString());
+            if (!r)
+                return [this, e = r.error()] {
+                    emit failed(tr("The solid could not be written"), sentence(e.message));
+                };
+            return [this, path] { emit exported(path); };
+        });
+    });
+    startNext();
 }
 
 void Session::propose() {
     waiting_.push_back([this] {
         if (!document_) return;
         start("Looking for a solid", [this, model = shown_->model](Progress& p) -> std::function<void()> {
-            auto found =
-                prism::propose(model->figure, centreLines(*model->drawing, model->views, model->figure), p);
+            auto found = proposeFor(*model, p);
             if (!found)
                 return [this, e = found.error()] {
-                    if (e.code != ErrorCode::cancelled)
+                    if (e.code == ErrorCode::cancelled)
+                        emit stopped(tr("Stopped. The build list is as it was before."));
+                    else
                         emit failed(tr("No solid is proposed"), sentence(e.message));
                 };
-            return [this, steps = found->steps] {
-                change(tr("Take the proposal"), [steps](Choices& c) { c.steps = steps; });
+            auto proposal = std::make_shared<const Proposal>(std::move(*found));
+            return [this, proposal] {
+                if (proposal->clean)
+                    take(proposal);
+                else
+                    emit proposed(proposal);
             };
         });
     });
     startNext();
+}
+
+void Session::take(std::shared_ptr<const Proposal> p) {
+    queueChange(tr("Take the proposal"), [p](Choices& c) { return c.steps = p->steps, true; },
+                {p->steps, p->build});
 }
 
 void Session::preview(const Step& step) {
@@ -290,7 +372,15 @@ void Session::clearPreview() {
 
 void Session::cancel() {
     waiting_.clear();
-    if (task_) task_->progress.cancel();
+    wanted_preview_.reset();
+    if (!task_) return;
+    task_->progress.cancel();
+    const QString what = task_->what;
+    ending_ = std::move(task_);
+    emit busyChanged(false, {}, 1);
+    emit changed();
+    emit stopped(document_ ? tr("Stopped: %1. The sheet and all choices are as they were before.").arg(what)
+                           : tr("Stopped: %1.").arg(what));
 }
 
 void Session::setPointed(Marked m) {

@@ -2,6 +2,7 @@
 #include "core/building/mesh.h"
 #include "core/figure/projectors.h"
 #include "core/project/carry_over.h"
+#include "core/project/propose_for.h"
 #include "core/project/scan_work.h"
 #include "core/project/solved_sheet.h"
 
@@ -38,6 +39,9 @@ class Session : public QObject {
     Q_OBJECT
   public:
     using Edit = std::function<void(Choices&)>;
+    /// An edit of something that may be gone by the time its turn comes: false when there was nothing to
+    /// change.
+    using Try = std::function<bool(Choices&)>;
 
     explicit Session(QObject* parent = nullptr);
     ~Session() override;
@@ -59,20 +63,28 @@ class Session : public QObject {
     /// Queues a change of the choices; what it leads to is computed aside, then shown. On failure nothing has
     /// changed.
     void change(const QString& label, Edit edit);
+    /// The same for an edit that may find nothing left to change; then nothing happens.
+    void changeIfThere(const QString& label, Try edit);
     /// Reads a revised drawing under the same choices; rereadDone() tells what it brought.
     void reread(const QString& path);
     void undo();
     void redo();
     /// Saving is quick and done at once. False: failed() was emitted.
-    bool save(const QString& path);
-    bool exportStep(const QString& path);
-    /// Looks for steps that make the solid the sheet shows, and takes them as a change.
+    bool save(const QString& path, bool anyway = false);
+    /// Writes the solid; exported() or failed() tells of it.
+    void exportStep(const QString& path);
+    /// Looks for steps that make the solid the sheet shows. One that shows every line is taken as a change;
+    /// any other is only offered: proposed().
     void propose();
+    /// Takes a proposal as a change.
+    void take(std::shared_ptr<const Proposal> p);
     /// Computes the body of a step for a preview; the last request wins.
     void preview(const Step& step);
     void clearPreview();
     /// Looks for lines in the scans of the sheet; traced() tells what was seen.
     void traceScans();
+    /// Stops the work at once and drops what waits behind it. What a library is in the middle of is left to
+    /// end by itself; nothing new begins before that.
     void cancel();
 
     const Marked& pointed() const { return pointed_; }
@@ -95,20 +107,32 @@ class Session : public QObject {
     void chosenChanged();
     void previewReady(const prism::Mesh& mesh, const QString& message);
     void saved(const QString& path);
+    void exported(const QString& path);
     void traced(const std::vector<prism::TracedPicture>& seen);
     void rereadDone(const prism::Reread& r);
+    /// A proposal that does not explain the whole sheet, and waits for a person's word.
+    void proposed(const std::shared_ptr<const prism::Proposal>& p);
+    /// Somebody else has changed the project file; save() with `anyway` writes over it.
+    void saveConflict(const QString& path, const QString& why);
+    /// Work was stopped; what was kept, in words.
+    void stopped(const QString& what);
 
   private:
     struct Task;
-    void start(const QString& what, std::function<std::function<void()>(Progress&)> work);
+    using Outcome = std::function<void()>;
+    void start(const QString& what, std::function<Outcome(Progress&)> work);
+    void queueChange(const QString& label, Try edit, ReadyBuild ready);
+    void go(bool back);
+    void complete();
+    std::shared_ptr<const Shown> shownFor(const std::shared_ptr<const Model>& m) const;
     void startNext();
     void finishTask();
     void show(std::shared_ptr<const Shown> s);
 
     std::unique_ptr<Document> document_;
     std::shared_ptr<const Shown> shown_;
-    std::vector<std::shared_ptr<const Shown>> undo_, redo_;
-    std::unique_ptr<Task> task_;
+    std::deque<std::shared_ptr<const Shown>> lately_; ///< of the last few models, for going back and forth
+    std::unique_ptr<Task> task_, ending_;             ///< at work; stopped, but not at its end yet
     std::deque<std::function<void()>> waiting_;
     std::optional<Step> wanted_preview_;
     QTimer poll_;

@@ -64,8 +64,8 @@ void SheetCanvas::findPickedAreas() {
     if (area_seeds_.empty() || !session_.hasSheet()) return;
     Step picked;
     picked.view = area_view_, picked.areas = area_seeds_;
-    if (const auto areas = resolveAreas(session_.model().figure, AreaSets(session_.model().figure), picked))
-        for (const ClosedArea& a : *areas) picked_paths_.push_back(areaPath(a));
+    if (const auto found = resolveAreas(session_.model().figure, session_.model().areas, picked))
+        for (const ClosedArea& a : found->areas) picked_paths_.push_back(areaPath(a));
 }
 
 void SheetCanvas::setHint(const QString& hint) {

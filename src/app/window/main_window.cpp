@@ -70,6 +70,11 @@ MainWindow::MainWindow() {
     connect(&session_, &Session::saved, this, &MainWindow::refresh);
     connect(&session_, &Session::rereadDone, this, &MainWindow::tellReread);
     connect(&session_, &Session::failed, this, &MainWindow::tell);
+    connect(&session_, &Session::proposed, this, &MainWindow::offer);
+    connect(&session_, &Session::saveConflict, this, &MainWindow::askAboutConflict);
+    connect(&session_, &Session::exported, this,
+            [this](const QString& f) { pointed_->setText(tr("Written: %1").arg(f)); });
+    connect(&session_, &Session::stopped, this, [this](const QString& what) { pointed_->setText(what); });
     slow_.setSingleShot(true);
     slow_.setInterval(350);
     connect(&slow_, &QTimer::timeout, this, [this] { progress_->show(), cancel_->show(); });
@@ -139,8 +144,17 @@ QWidget* MainWindow::makeMessage() {
     auto* close = new QPushButton(tr("Understood"), message_);
     close->setObjectName("closeMessage");
     connect(close, &QPushButton::clicked, message_, &QWidget::hide);
+    accept_ = new QPushButton(message_);
+    accept_->setObjectName("acceptOffer");
+    connect(accept_, &QPushButton::clicked, this, [this] {
+        message_->hide();
+        if (offered_) session_.take(offered_);
+    });
+    accept_->hide();
+    close_ = close;
     row->addWidget(sign);
     row->addWidget(message_text_, 1);
+    row->addWidget(accept_);
     row->addWidget(close);
     message_->hide();
     return message_;
@@ -226,7 +240,34 @@ void MainWindow::refresh() {
 
 void MainWindow::tell(const QString& what, const QString& why) {
     message_text_->setText(QString("<b>%1.</b> %2").arg(what.toHtmlEscaped(), why.toHtmlEscaped()));
+    accept_->hide();
+    close_->setText(tr("Understood"));
     message_->show();
+}
+
+/// A proposal that does not explain the whole sheet is not taken unasked.
+void MainWindow::offer(const std::shared_ptr<const Proposal>& p) {
+    const int off = p->missing + p->extra;
+    tell(tr("The best solid found does not explain the sheet"),
+         tr("%1 of the sheet are not on it, and it has %2 that the sheet does not show. Found by: %3.%4")
+             .arg(counted(p->missing, tr("line"), tr("lines")), counted(p->extra, tr("line"), tr("lines")),
+                  QString::fromStdString(p->how),
+                  p->left_undone.empty() ? QString() : " " + sentence(p->left_undone) + "."));
+    offered_ = p;
+    accept_->setText(tr("Take it with %1 open").arg(counted(off, tr("line"), tr("lines"))));
+    close_->setText(tr("Leave the build list as it is"));
+    accept_->show();
+}
+
+void MainWindow::askAboutConflict(const QString& path, const QString& why) {
+    QMessageBox ask(QMessageBox::Warning, tr("The project has been changed elsewhere"), why,
+                    QMessageBox::NoButton, this);
+    const auto* other = ask.addButton(tr("Save under another name"), QMessageBox::AcceptRole);
+    const auto* over = ask.addButton(tr("Save over it"), QMessageBox::DestructiveRole);
+    ask.addButton(tr("Do not save"), QMessageBox::RejectRole);
+    ask.exec();
+    if (ask.clickedButton() == other) askSave();
+    if (ask.clickedButton() == over) session_.save(path, true);
 }
 
 void MainWindow::askOpen() {
@@ -274,7 +315,7 @@ void MainWindow::askExport() {
     const QString name = QFileInfo(session_.sourceName()).completeBaseName() + ".step";
     const QString f = askFile(this, QFileDialog::AcceptSave, tr("Write the solid as STEP"), name,
                               tr("STEP (*.step *.stp)"), "step");
-    if (!f.isEmpty() && session_.exportStep(f)) pointed_->setText(tr("Written: %1").arg(f));
+    if (!f.isEmpty()) session_.exportStep(f);
 }
 
 bool MainWindow::mayLeave() {

@@ -39,6 +39,8 @@ class MainWindow : public QMainWindow {
     void makeCommands();
     void refresh();
     void tell(const QString& what, const QString& why);
+    void offer(const std::shared_ptr<const Proposal>& p);
+    void askAboutConflict(const QString& path, const QString& why);
     void askOpen();
     void askReread();
     void tellReread(const Reread& r);
@@ -59,6 +61,8 @@ class MainWindow : public QMainWindow {
     DrivePlace* drive_ = nullptr;
     std::vector<Command> commands_;
     QWidget* message_;
+    std::shared_ptr<const Proposal> offered_; ///< waits for a word in the message bar
+    QPushButton *accept_, *close_;            ///< of the message bar
     QLabel *message_text_, *title_, *pointed_;
     QProgressBar* progress_;
     QToolButton *open_, *reread_, *save_, *undo_, *redo_, *cancel_;

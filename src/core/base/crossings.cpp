@@ -10,25 +10,48 @@ void segments(const Segment& s, const Segment& t, std::vector<Vec2>& out) {
     out.push_back(s.a + u * (cross(t.a - s.a, v) / det));
 }
 
-void lineCircle(const Segment& s, const Arc& a, std::vector<Vec2>& out) {
+/// Where two curves touch that come nearest to each other at `foot`. Digits of a file move it along the
+/// curves by far more than across them: an end that lies on both says it better.
+Vec2 touchingPlace(Vec2 foot, double radius, const Curve& a, const Curve& b, double tol) {
+    const double reach = 3 * std::sqrt(2 * radius * tol);
+    Vec2 best = foot;
+    double nearest = reach;
+    for (const Curve* c : {&a, &b})
+        for (Vec2 p : {startOf(*c), endOf(*c)})
+            if (distance(p, foot) < nearest && distanceTo(a, p) <= tol && distanceTo(b, p) <= tol)
+                nearest = distance(p, foot), best = p;
+    return best;
+}
+
+void lineCircle(const Segment& s, const Arc& a, double tol, std::vector<Vec2>& out) {
     const Vec2 d = normalized(s.b - s.a), w = s.a - a.centre;
-    const double along = dot(w, d), off2 = dot(w, w) - along * along, r2 = a.radius * a.radius;
-    const double half2 = r2 - off2;
-    if (half2 < -1e-9 * r2) return;
-    const double half = std::sqrt(std::max(0.0, half2));
+    const double along = dot(w, d), off = std::abs(cross(d, w));
+    if (std::abs(off - a.radius) <= tol) {
+        const Vec2 foot = a.centre + normalized(s.a + d * -along - a.centre) * a.radius;
+        return out.push_back(touchingPlace(foot, a.radius, s, a, tol));
+    }
+    if (off > a.radius) return;
+    const double half = std::sqrt(a.radius * a.radius - off * off);
     out.push_back(s.a + d * (-along - half));
     out.push_back(s.a + d * (-along + half));
 }
 
-void circles(const Arc& a, const Arc& b, std::vector<Vec2>& out) {
+void circles(const Arc& a, const Arc& b, double tol, std::vector<Vec2>& out) {
     const Vec2 d = b.centre - a.centre;
     const double l = length(d);
     if (l < 1e-12) return;
+    const Vec2 u = d * (1 / l), n{-u.y, u.x};
+    const bool outside = std::abs(l - a.radius - b.radius) <= tol;
+    if (outside || (l > 10 * tol && std::abs(l - std::abs(a.radius - b.radius)) <= tol)) {
+        const double side = outside || a.radius > b.radius ? 1 : -1;
+        const double bend = outside ? a.radius * b.radius / (a.radius + b.radius)
+                                    : a.radius * b.radius / std::max(std::abs(a.radius - b.radius), tol);
+        return out.push_back(touchingPlace(a.centre + u * (side * a.radius), bend, a, b, tol));
+    }
     const double x = (l * l + a.radius * a.radius - b.radius * b.radius) / (2 * l);
     const double y2 = a.radius * a.radius - x * x;
-    if (y2 < -1e-9 * a.radius * a.radius) return;
-    const Vec2 u = d * (1 / l), n{-u.y, u.x};
-    const double y = std::sqrt(std::max(0.0, y2));
+    if (y2 < 0) return;
+    const double y = std::sqrt(y2);
     out.push_back(a.centre + u * x + n * y);
     out.push_back(a.centre + u * x - n * y);
 }
@@ -58,11 +81,11 @@ std::vector<Vec2> crossings(const Curve& a, const Curve& b, double tol) {
     if (s && t)
         segments(*s, *t, r);
     else if (s && d)
-        lineCircle(*s, *d, r);
+        lineCircle(*s, *d, tol, r);
     else if (c && t)
-        lineCircle(*t, *c, r);
+        lineCircle(*t, *c, tol, r);
     else if (c && d)
-        circles(*c, *d, r);
+        circles(*c, *d, tol, r);
     else
         general(a, b, tol, r);
     std::erase_if(r, [&](Vec2 p) { return distanceTo(a, p) > tol || distanceTo(b, p) > tol; });

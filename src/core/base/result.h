@@ -4,11 +4,12 @@
 
 namespace prism {
 
-/// Why something could not be done. The code decides the batch door's exit status.
+/// Why something could not be done.
 enum class ErrorCode {
-    unreadable, ///< the input file cannot be read; exit status 3
-    impossible, ///< the work could not be done with this input; exit status 4
-    usage,      ///< the request itself is wrong; exit status 2
+    unreadable, ///< the input file cannot be read
+    impossible, ///< the work could not be done with this input
+    usage,      ///< the request itself is wrong
+    conflict,   ///< the file to be written is no longer what it was thought to be; nothing was written
     cancelled   ///< a person stopped it; nothing was changed
 };
 

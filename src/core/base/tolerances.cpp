@@ -12,6 +12,13 @@ Tolerances Tolerances::forSheet(double size, double reach) {
     return t;
 }
 
+Tolerances Tolerances::atScale(double mm) const {
+    Tolerances t = *this;
+    t.same_model = std::max(t.same_model, touch_sheet * mm);
+    t.proof = std::max(t.proof, 2 * t.same_model);
+    return t;
+}
+
 Tolerances Tolerances::forTracing(double pixel) const {
     Tolerances t = *this;
     t.same_model = std::max(t.same_model, 0.25 * pixel);

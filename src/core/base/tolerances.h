@@ -15,6 +15,9 @@ struct Tolerances {
     /// origin: far-away sheets lose digits, so the smallest difference that means anything grows with the
     /// distance.
     static Tolerances forSheet(double size, double reach);
+    /// The same for views drawn at a scale: lines that touch on the sheet touch in the model (mm per sheet
+    /// unit). Never finer than it was.
+    Tolerances atScale(double mm_per_sheet) const;
     /// The same for lines traced over a scan, which are known to a fraction of a pixel (sheet units).
     Tolerances forTracing(double pixel) const;
 };

@@ -98,9 +98,11 @@ TopoDS_Edge edgeOf(const Curve& c, const Plane& plane, const TopoDS_Vertex& from
 TopoDS_Wire wireOf(const Loop& loop, const Plane& plane) {
     std::vector<TopoDS_Vertex> vertices;
     BRep_Builder builder;
-    for (const AreaEdge& e : loop) { // one vertex a joint, wide enough for the joint's own gap
+    for (size_t i = 0; i < loop.size(); ++i) { // one vertex a joint, wide enough for the joint's own gap
+        const Vec2 at = startOf(loop[i].shape),
+                   before = endOf(loop[(i + loop.size() - 1) % loop.size()].shape);
         TopoDS_Vertex v;
-        builder.MakeVertex(v, plane.point(startOf(e.shape)), 1e-6);
+        builder.MakeVertex(v, plane.point(at), 1e-6 + 1.01 * distance(at, before));
         vertices.push_back(v);
     }
     BRepBuilderAPI_MakeWire wire;
@@ -247,11 +249,13 @@ Result<TopoDS_Shape> revolved(const Figure& f, const Step& s, const std::vector<
 
 } // namespace
 
-Result<TopoDS_Shape> stepBody(const Figure& f, const AreaSets& areas, const Step& s) {
+Result<TopoDS_Shape> stepBody(const Figure& f, const AreaSets& areas, const Step& s, std::string* told) {
     const auto picked = resolveAreas(f, areas, s);
     if (!picked) return tl::make_unexpected(picked.error());
-    return guarded<TopoDS_Shape>(
-        [&] { return s.kind == StepKind::extrude ? extruded(f, s, *picked) : revolved(f, s, *picked); });
+    if (told) *told = picked->told;
+    return guarded<TopoDS_Shape>([&] {
+        return s.kind == StepKind::extrude ? extruded(f, s, picked->areas) : revolved(f, s, picked->areas);
+    });
 }
 
 } // namespace prism

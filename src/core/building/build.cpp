@@ -1,11 +1,11 @@
 #include "core/building/kernel.h"
 #include "core/building/solid.h"
+#include "core/building/soundness.h"
 
 #include <BRepAlgoAPI_Common.hxx>
 #include <BRepAlgoAPI_Cut.hxx>
 #include <BRepAlgoAPI_Fuse.hxx>
 #include <BRepBndLib.hxx>
-#include <BRepCheck_Analyzer.hxx>
 #include <BRepGProp.hxx>
 #include <BRepLib.hxx>
 #include <Bnd_Box.hxx>
@@ -133,14 +133,14 @@ SolidMeasure measured(const TopoDS_Shape& shape) {
     }
     m.faces = count(shape, TopAbs_FACE);
     m.solids = count(shape, TopAbs_SOLID);
-    m.valid = m.solids > 0 && m.volume > 0 && BRepCheck_Analyzer(shape).IsValid();
+    m.valid = m.solids > 0 && m.volume > 0 && isSound(shape);
     return m;
 }
 
-BuildResult build(const Figure& f, const std::vector<Step>& steps, Progress& progress) {
+BuildResult build(const Figure& f, const AreaSets& areas, const std::vector<Step>& steps,
+                  Progress& progress) {
     BuildResult r;
     if (steps.empty()) return r;
-    const AreaSets areas(f);
     Run run;
     Parts parts;
     for (size_t i = 0; i < steps.size(); ++i) {
@@ -152,7 +152,7 @@ BuildResult build(const Figure& f, const std::vector<Step>& steps, Progress& pro
             r.steps.back().ok = true, r.steps.back().message = "switched off";
             continue;
         }
-        const auto body = stepBody(f, areas, s);
+        const auto body = stepBody(f, areas, s, &r.steps.back().message);
         if (!body) {
             r.steps.back().message = body.error().message;
             continue;
@@ -166,6 +166,7 @@ BuildResult build(const Figure& f, const std::vector<Step>& steps, Progress& pro
         run.bodies.push_back(*body);
         run.steps.push_back(i);
     }
+    if (progress.cancelled()) return {};
     flush(run, parts, r);
     const auto whole = guarded<TopoDS_Shape>([&] { return parts.whole(); });
     if (whole)

@@ -1,7 +1,8 @@
 #pragma once
 #include "core/base/result.h"
 
-#include <Standard_Failure.hxx>
+#include <functional>
+#include <optional>
 #include <stdexcept>
 
 namespace prism {
@@ -11,17 +12,16 @@ class KernelError : public std::runtime_error {
     using std::runtime_error::runtime_error;
 };
 
-/// Runs kernel work and turns whatever it throws into an error in words. The one place where that is done.
+/// Does the work and gives what was thrown in it as an error in words, whichever library threw it: the solid
+/// modeller, the picture, page and archive libraries, the solvers, or the machine that is out of memory. The
+/// one place where that is done; every border where outside work is done for a person goes through it.
+std::optional<Error> thrownBy(const std::function<void()>& work);
+
+/// Does work that gives a T or a Result<T>, and turns whatever it throws into an error in words.
 template <class T, class Work> Result<T> guarded(Work work) {
-    try {
-        return work();
-    } catch (const KernelError& e) {
-        return failure(ErrorCode::impossible, e.what());
-    } catch (const Standard_Failure& e) {
-        const std::string why = e.GetMessageString() ? e.GetMessageString() : "";
-        return failure(ErrorCode::impossible,
-                       "the solid modeller could not do it" + (why.empty() ? "" : ": " + why));
-    }
+    Result<T> r = failure(ErrorCode::impossible, "nothing was done");
+    if (auto e = thrownBy([&] { r = work(); })) return tl::make_unexpected(std::move(*e));
+    return r;
 }
 
 } // namespace prism

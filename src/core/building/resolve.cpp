@@ -1,4 +1,5 @@
 #include "core/building/solid.h"
+#include "core/figure/area_identity.h"
 
 #include <fmt/format.h>
 
@@ -45,53 +46,38 @@ double resolveCentre(const Figure& f, const FigureView& v, Vec2 ref, Axis axis) 
     return v.axes.right == axis ? now.x : now.y;
 }
 
-namespace {
-
-/// The area with the same border as `was`; the one nearest to where its seed went if several have it.
-const ClosedArea* sameArea(const std::vector<ClosedArea>& now, const ClosedArea& was, const Warp& warp) {
-    const ClosedArea* best = nullptr;
-    double nearest = std::numeric_limits<double>::infinity();
-    const Vec2 seed = warp(was.seed);
-    for (const ClosedArea& a : now) {
-        if (a.view != was.view || a.bounds != was.bounds) continue;
-        const double d = a.contains(seed) ? 0 : distance(a.seed, seed);
-        if (d < nearest) nearest = d, best = &a;
-    }
-    if (best) return best;
-    for (const ClosedArea& a : now) // its border was cut differently: the area where its middle went
-        if (a.view == was.view && a.contains(seed)) return &a;
-    return nullptr;
-}
-
-} // namespace
-
-Result<std::vector<ClosedArea>> resolveAreas(const Figure& f, const AreaSets& areas, const Step& s) {
+Result<ResolvedAreas> resolveAreas(const Figure& f, const AreaSets& areas, const Step& s) {
     const FigureView* v = f.viewWithRole(s.view);
     if (!v)
         return failure(ErrorCode::impossible,
                        fmt::format("there is no {} view on the sheet", nameOf(s.view)));
     if (s.areas.empty()) return failure(ErrorCode::impossible, "no area is picked");
-    const auto& [drawn, now] = areas;
-    const bool moved = f.now != f.drawn;
-    const Warp warp(f, v->view);
-    std::vector<ClosedArea> r;
+    std::vector<int> picked;
     for (Vec2 p : s.areas) {
-        const auto was = std::find_if(drawn.begin(), drawn.end(), [&](const ClosedArea& a) {
+        const auto was = std::find_if(areas.drawn.begin(), areas.drawn.end(), [&](const ClosedArea& a) {
             return a.view == v->view && a.contains(p);
         });
-        if (was == drawn.end())
+        if (was == areas.drawn.end())
             return failure(
                 ErrorCode::impossible,
                 fmt::format("no closed area at {:.3f}, {:.3f} of the {} view", p.x, p.y, nameOf(s.view)));
-        const ClosedArea* a = moved ? sameArea(now, *was, warp) : &*was;
-        if (!a)
-            return failure(ErrorCode::impossible,
-                           fmt::format("the area at {:.3f}, {:.3f} of the {} view is no longer closed", p.x,
-                                       p.y, nameOf(s.view)));
-        const bool twice =
-            std::any_of(r.begin(), r.end(), [&](const ClosedArea& o) { return o.seed == a->seed; });
-        if (!twice) r.push_back(*a);
+        const int i = static_cast<int>(was - areas.drawn.begin());
+        if (std::find(picked.begin(), picked.end(), i) == picked.end()) picked.push_back(i);
     }
+    const Successors now = successorsOf(f, areas, picked);
+    if (!now.vanished.empty()) {
+        const Vec2 p = areas.drawn[now.vanished.front()].seed;
+        return failure(ErrorCode::impossible,
+                       fmt::format("the area at {:.3f}, {:.3f} of the {} view is no longer closed", p.x, p.y,
+                                   nameOf(s.view)));
+    }
+    ResolvedAreas r;
+    for (int i : now.now) r.areas.push_back(areas.now[i]);
+    if (!now.nearest.empty())
+        r.told =
+            fmt::format("the lines round {} of its areas have come to run otherwise; the nearest area stands "
+                        "for it",
+                        now.nearest.size());
     return r;
 }
 

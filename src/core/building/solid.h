@@ -18,7 +18,7 @@ struct SolidMeasure {
 struct StepReport {
     std::string name, what;
     bool ok = false;
-    std::string message; ///< why not
+    std::string message; ///< why not; or, of one that is done, what a person should know
 };
 
 struct BuildResult {
@@ -29,22 +29,24 @@ struct BuildResult {
 };
 
 /// The solid of a build list on the figure as it now stands. A step that fails is reported and skipped.
-BuildResult build(const Figure& f, const std::vector<Step>& steps, Progress& progress);
+/// Nothing is built when it was stopped.
+BuildResult build(const Figure& f, const AreaSets& areas, const std::vector<Step>& steps, Progress& progress);
+inline BuildResult build(const Figure& f, const std::vector<Step>& steps, Progress& progress) {
+    return build(f, AreaSets(f), steps, progress);
+}
 
-/// The closed areas that steps refer to: as drawn, where they were picked, and as they now stand.
-struct AreaSets {
-    std::vector<ClosedArea> drawn, now;
-    explicit AreaSets(const Figure& f)
-        : drawn(closedAreas(f, f.drawn)), now(f.now == f.drawn ? drawn : closedAreas(f, f.now)) {}
-};
-
-/// The body of one step alone, for a preview.
-Result<TopoDS_Shape> stepBody(const Figure& f, const AreaSets& areas, const Step& s);
+/// The body of one step alone, for a preview. `told`: what a person should know of the areas found for it.
+Result<TopoDS_Shape> stepBody(const Figure& f, const AreaSets& areas, const Step& s,
+                              std::string* told = nullptr);
 
 SolidMeasure measured(const TopoDS_Shape& shape);
 
 /// The areas that the step's points meant when it was picked, found again in the figure as it now stands.
-Result<std::vector<ClosedArea>> resolveAreas(const Figure& f, const AreaSets& areas, const Step& s);
+struct ResolvedAreas {
+    std::vector<ClosedArea> areas;
+    std::string told; ///< where another area had to stand for one whose border has changed; empty mostly
+};
+Result<ResolvedAreas> resolveAreas(const Figure& f, const AreaSets& areas, const Step& s);
 /// The present place of a centre line that was drawn through `ref`: a mark standing on it in its own view,
 /// else in another, else the middle between the view's outermost marks, else where the view's plane has gone.
 double resolveCentre(const Figure& f, const FigureView& v, Vec2 ref, Axis axis);

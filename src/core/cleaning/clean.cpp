@@ -2,9 +2,10 @@
 
 namespace prism {
 
-CleanSheet clean(std::shared_ptr<const Drawing> d, const LayerChoices& layers, const RepairChoices& repairs) {
+CleanSheet clean(std::shared_ptr<const Drawing> d, const LayerChoices& layers, const RepairChoices& repairs,
+                 Progress& progress) {
     CleanSheet s;
-    const Box2 box = d->box();
+    const Box2 box = extentOf(*d);
     const double reach =
         box.valid()
             ? std::max({std::abs(box.lo.x), std::abs(box.lo.y), std::abs(box.hi.x), std::abs(box.hi.y)})
@@ -15,18 +16,13 @@ CleanSheet clean(std::shared_ptr<const Drawing> d, const LayerChoices& layers, c
     s.repair_choices = repairs;
     assignRoles(*d, layers, s);
     repairing::Workbench w(std::move(d), repairs, s);
-    repairing::turnSheet(w);
-    repairing::moveOrigin(w);
-    repairing::setSpecksAside(w);
-    repairing::setRepeatsAside(w);
-    repairing::setHatchingAside(w);
-    repairing::joinDashes(w);
-    repairing::recoverArcs(w);
-    repairing::straighten(w);
-    repairing::closeCorners(w);
-    repairing::closeBreaks(w);
-    repairing::joinPieces(w);
-    repairing::listLooseEnds(w);
+    using namespace repairing;
+    for (const auto repair :
+         {turnSheet, moveOrigin, setSpecksAside, setRepeatsAside, setHatchingAside, joinDashes, recoverArcs,
+          straighten, closeCorners, closeBreaks, joinPieces, listLooseEnds}) {
+        if (progress.cancelled()) break;
+        repair(w);
+    }
     return s;
 }
 

@@ -27,7 +27,8 @@ struct CleanSheet {
     std::vector<bool> in_use;               ///< by entity id: layer on and not set aside by a repair
     std::vector<Repair> repairs;
     std::vector<LooseEnd> loose_ends;
-    double gap = 0;  ///< widest gap that is closed, sheet units
+    std::vector<std::string> left_undone; ///< what was too much to be looked for, in words
+    double gap = 0;                       ///< widest gap that is closed, sheet units
     Affine2 to_file; ///< from the repaired drawing to the coordinates of the file; other than unity only for
                      ///< a turned sheet
     Tolerances tolerances;
@@ -43,7 +44,14 @@ LineRole roleOfLayerName(const std::string& name);
 /// Gives every layer and entity a role.
 void assignRoles(const Drawing& d, const LayerChoices& choices, CleanSheet& s);
 
-/// Roles, then repairs; an undamaged sheet is left as it is.
-CleanSheet clean(std::shared_ptr<const Drawing> d, const LayerChoices& layers, const RepairChoices& repairs);
+/// Roles, then repairs; an undamaged sheet is left as it is. When it is stopped, the repairs still to come
+/// are left out.
+CleanSheet clean(std::shared_ptr<const Drawing> d, const LayerChoices& layers, const RepairChoices& repairs,
+                 Progress& progress);
+inline CleanSheet clean(std::shared_ptr<const Drawing> d, const LayerChoices& layers,
+                        const RepairChoices& repairs = {}) {
+    NoProgress quiet;
+    return clean(std::move(d), layers, repairs, quiet);
+}
 
 } // namespace prism

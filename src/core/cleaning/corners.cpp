@@ -1,3 +1,4 @@
+#include "core/base/box_tree.h"
 #include "core/base/crossings.h"
 #include "core/base/groups.h"
 #include "core/cleaning/workbench.h"
@@ -54,12 +55,12 @@ Vec2 endPoint(const Curve& c, int side) {
 class Corners {
   public:
     explicit Corners(Workbench& w) : w_(w), web_(w.web()) {
+        if (tooCrowded()) return;
         for (size_t n = 0; n < nodes_.size(); ++n) {
             const auto ends = nodes_.ends(static_cast<int>(n));
             if (ends.size() == 1 && !touchesBody(ends[0])) free_.push_back(ends[0]);
         }
         if (!free_.empty()) leavePictorials();
-        for (size_t i = 0; i < free_.size(); ++i) of_piece_[free_[i].piece].push_back(static_cast<int>(i));
     }
 
     /// Pairs of free ends within the gap, nearest first; then ends near the body of a line.
@@ -79,14 +80,34 @@ class Corners {
     }
 
   private:
+    /// On a sheet where nearly all ends meet nothing, and lines lie closer together than gaps are wide, no
+    /// end can be said to miss another; looking would cost the square of the number of lines.
+    bool tooCrowded() {
+        constexpr double kMostLooks = 2e6;
+        double total = 0, single = 0;
+        Box2 box;
+        for (size_t i = 0; i < pieces_.size(); ++i) {
+            total += lengthOf(curve(static_cast<int>(i)));
+            box.add(boxOf(curve(static_cast<int>(i))));
+        }
+        for (size_t n = 0; n < nodes_.size(); ++n) single += nodes_.ends(static_cast<int>(n)).size() == 1;
+        if (!box.valid() || !(box.width() * box.height() > 0)) return false;
+        const double looks = single * 4 * w_.gap() * total / (box.width() * box.height());
+        if (looks <= kMostLooks) return false;
+        w_.leaveUndone(
+            "gaps and corners were not looked for: nearly all lines end in nothing, and lie closer together "
+            "than gaps are wide");
+        return true;
+    }
+
     struct Pair {
         double distance;
         End a, b;
     };
 
-    std::vector<int> near(Vec2 p) const {
-        if (!near_) near_.emplace(w_, pieces_, kFarLook * w_.gap());
-        return near_->near(p);
+    std::vector<int> near(Vec2 p, double reach) const {
+        if (!near_) near_.emplace(w_, pieces_, w_.gap());
+        return near_->near(p, reach);
     }
 
     const Curve& curve(int piece) const { return w_.curve(pieces_[piece]); }
@@ -100,8 +121,9 @@ class Corners {
         Groups groups(pieces_.size());
         for (size_t n = 0; n < nodes_.size(); ++n)
             for (const End& e : nodes_.ends(static_cast<int>(n)))
-                for (int other : near(point(e)))
-                    if (other > e.piece && distanceTo(curve(other), point(e)) <= w_.gap())
+                for (int other : near(point(e), w_.gap()))
+                    if (groups.find(other) != groups.find(e.piece) &&
+                        distanceTo(curve(other), point(e)) <= w_.gap())
                         groups.join(e.piece, other);
         std::map<int, std::array<double, 4>> along; // by group: level, upright, the two isometric slopes
         std::map<int, double> total;
@@ -125,34 +147,39 @@ class Corners {
     }
 
     bool touchesBody(End e) const {
-        for (int other : near(point(e)))
+        for (int other : near(point(e), w_.touch()))
             if (other != e.piece && distanceTo(curve(other), point(e)) <= w_.touch()) return true;
         return false;
     }
 
+    /// Distance to the nearest other line; infinite when there is none within the far look.
     double nearestOther(End e) const {
-        double best = std::numeric_limits<double>::infinity();
-        for (int other : near(point(e)))
-            if (other != e.piece) best = std::min(best, distanceTo(curve(other), point(e)));
-        return best;
+        const double far = kFarLook * w_.gap();
+        for (double reach = 0.25 * w_.gap(); reach < 2 * far;
+             reach *= 2) { // on a crowded sheet one is close by
+            double best = std::numeric_limits<double>::infinity();
+            for (int other : near(point(e), std::min(reach, far)))
+                if (other != e.piece) best = std::min(best, distanceTo(curve(other), point(e)));
+            if (best <= reach || reach >= far) return best;
+        }
+        return std::numeric_limits<double>::infinity();
     }
 
     bool sameKind(End a, End b) const { return w_.role(pieces_[a.piece]) == w_.role(pieces_[b.piece]); }
 
     std::vector<Pair> pairs() const {
         std::vector<Pair> r;
-        for (const End& e : free_)
-            for (int other : near(point(e))) {
-                const auto ends = of_piece_.find(other);
-                if (ends == of_piece_.end()) continue;
-                for (int i : ends->second) {
-                    const End f = free_[i];
-                    const bool once = std::tie(e.piece, e.side) < std::tie(f.piece, f.side);
-                    const double d = distance(point(e), point(f));
-                    if (once && d <= w_.gap() && sameKind(e, f) &&
-                        (f.piece != e.piece || d < lengthOf(curve(e.piece)) / 2))
-                        r.push_back({d, e, f});
-                }
+        std::vector<Box2> places;
+        for (const End& e : free_) places.push_back({point(e), point(e)});
+        const BoxTree tree(places);
+        for (size_t i = 0; i < free_.size(); ++i)
+            for (int k : tree.overlapping(places[i].grown(w_.gap()))) {
+                const End e = free_[i], f = free_[k];
+                const bool once = std::tie(e.piece, e.side) < std::tie(f.piece, f.side);
+                const double d = distance(point(e), point(f));
+                if (once && d <= w_.gap() && sameKind(e, f) &&
+                    (f.piece != e.piece || d < lengthOf(curve(e.piece)) / 2))
+                    r.push_back({d, e, f});
             }
         std::sort(r.begin(), r.end(), [](const Pair& x, const Pair& y) {
             return std::tie(x.distance, x.a.piece, x.a.side, x.b.piece, x.b.side) <
@@ -197,7 +224,7 @@ class Corners {
         const Curve own = curve(e.piece), longer = prolonged(own, e.side, w_.gap());
         double best = w_.gap() * (1 + 1e-9);
         std::optional<Vec2> to;
-        for (int other : near(p)) {
+        for (int other : near(p, w_.gap())) {
             if (other == e.piece) continue;
             for (Vec2 x : crossings(longer, curve(other), w_.touch()))
                 if (distance(x, p) < best && distance(x, endPoint(own, 1 - e.side)) > w_.touch())
@@ -216,7 +243,6 @@ class Corners {
     const Nodes& nodes_ = web_->nodes;
     mutable std::optional<NearPieces> near_; ///< made when first asked: a sound sheet needs none
     std::vector<End> free_;
-    std::map<int, std::vector<int>> of_piece_;
     std::set<std::pair<int, int>> done_;
 };
 

@@ -100,7 +100,7 @@ void joinSpans(Workbench& w, const Measured& measured) {
     std::optional<NearPieces> near; // made when first needed
     auto meets = [&](const Entity& e, size_t k, Vec2 p) {
         if (!near) near.emplace(w, pieces, tol);
-        for (int other : near->near(p)) {
+        for (int other : near->near(p, tol)) {
             const Piece& o = pieces[other];
             const bool own =
                 o.entity == e.id && (o.index == static_cast<int>(k) || o.index == static_cast<int>(k) + 1);
@@ -143,7 +143,7 @@ void joinPieces(Workbench& w) {
     std::optional<NearPieces> near;                          // made when first needed
     auto passedBy = [&](std::span<const End> ends, Vec2 p) { // another line through here makes it a corner
         if (!near) near.emplace(w, pieces, tol);
-        for (int other : near->near(p))
+        for (int other : near->near(p, tol))
             if (other != ends[0].piece && other != ends[1].piece &&
                 distanceTo(w.curve(pieces[other]), p) <= tol)
                 return true;

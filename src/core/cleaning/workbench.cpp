@@ -48,7 +48,7 @@ namespace repairing {
 Workbench::Workbench(std::shared_ptr<const Drawing> d, const RepairChoices& choices, CleanSheet& sheet)
     : source_(std::move(d)), current_(source_), choices_(choices), sheet_(sheet) {
     // An undeclared unit: a sheet of the usual sizes (ISO 5457) in mm is 200 to 1200 across.
-    const double diagonal = current_->box().diagonal();
+    const double diagonal = extentOf(*current_).diagonal();
     const double declared = millimetresIn(unitOfCode(current_->unit_code));
     mm_ = declared > 0 ? declared : diagonal > 0 && diagonal < 60 ? 25.4 : 1;
     curves_.reserve(current_->entities.size());
@@ -115,10 +115,19 @@ Nodes::Nodes(const Workbench& w, const std::vector<Piece>& pieces)
         if (of_[i] >= 0) ends_[next[of_[i]]++] = {static_cast<int>(i / 2), static_cast<int>(i % 2)};
 }
 
-NearPieces::NearPieces(const Workbench& w, const std::vector<Piece>& pieces, double reach) {
+NearPieces::NearPieces(const Workbench& w, const std::vector<Piece>& pieces, double usual) {
+    // Cells that few lines pass: on a crowded sheet far smaller than the lines are long.
+    constexpr double kMostCells = 24; // of one line, on average
     double total = 0;
-    for (const Piece& p : pieces) total += lengthOf(w.curve(p));
-    cell_ = std::max(2 * reach, total / (4.0 * std::max<size_t>(1, pieces.size())));
+    Box2 box;
+    for (const Piece& p : pieces) {
+        if (const double l = lengthOf(w.curve(p)); std::isfinite(l)) total += l;
+        box.add(startOf(w.curve(p)));
+    }
+    const double n = static_cast<double>(std::max<size_t>(1, pieces.size()));
+    const double open = total / (4 * n),
+                 crowded = box.valid() && total > 0 ? box.width() * box.height() / total : open;
+    cell_ = std::max({2 * usual, std::min(open, crowded), total / (kMostCells * n)});
     if (!(cell_ > 0)) cell_ = 1; // nothing here has a length
     for (size_t i = 0; i < pieces.size(); ++i) {
         const Curve& c = w.curve(pieces[i]);
@@ -133,25 +142,27 @@ NearPieces::NearPieces(const Workbench& w, const std::vector<Piece>& pieces, dou
         }
     }
     std::sort(entries_.begin(), entries_.end());
+    asked_.assign(pieces.size(), 0);
 }
 
-std::pair<long long, long long> NearPieces::cell(Vec2 p) const {
+NearPieces::Cell NearPieces::cell(Vec2 p) const {
     constexpr double kMost = 1e15; // a point beside a far larger sheet would have no number of its own
     const auto at = [&](double v) { return std::llround(std::clamp(v / cell_, -kMost, kMost)); };
     return {at(p.x), at(p.y)};
 }
 
-std::vector<int> NearPieces::near(Vec2 p) const {
+std::vector<int> NearPieces::near(Vec2 p, double reach) const {
     std::vector<int> r;
     if (!std::isfinite(p.x) || !std::isfinite(p.y)) return r;
-    const auto [x, y] = cell(p);
-    for (long long i = x - 1; i <= x + 1; ++i)
-        for (auto it = std::lower_bound(entries_.begin(), entries_.end(),
-                                        std::make_pair(std::make_pair(i, y - 1), -1));
-             it != entries_.end() && it->first.first == i && it->first.second <= y + 1; ++it)
-            r.push_back(it->second);
-    std::sort(r.begin(), r.end());
-    r.erase(std::unique(r.begin(), r.end()), r.end());
+    ++question_;
+    // Lines are kept by places half a cell apart: the nearest kept one may lie a quarter beyond.
+    const double by = reach + 0.26 * cell_;
+    const Cell lo = cell(p - Vec2{by, by}), hi = cell(p + Vec2{by, by});
+    for (long long i = lo.first; i <= hi.first; ++i)
+        for (auto it =
+                 std::lower_bound(entries_.begin(), entries_.end(), std::make_pair(Cell{i, lo.second}, -1));
+             it != entries_.end() && it->first.first == i && it->first.second <= hi.second; ++it)
+            if (asked_[it->second] != question_) asked_[it->second] = question_, r.push_back(it->second);
     return r;
 }
 

@@ -27,6 +27,11 @@ class Workbench {
 
     /// Records a repair; true when it is to be done.
     bool record(const char* kind, std::vector<int> entities, Vec2 at, double size = 0);
+    /// Tells what was too much to be looked for.
+    void leaveUndone(const std::string& what) {
+        if (std::ranges::find(sheet_.left_undone, what) == sheet_.left_undone.end())
+            sheet_.left_undone.push_back(what);
+    }
     void setAside(int entity) {
         sheet_.in_use[entity] = false;
         web_.reset();
@@ -93,14 +98,18 @@ struct Web {
 /// Finds the pieces that pass near a point.
 class NearPieces {
   public:
-    NearPieces(const Workbench& w, const std::vector<Piece>& pieces, double reach);
-    /// Indices of pieces that may pass within the reach of p; sorted, without repeats.
-    std::vector<int> near(Vec2 p) const;
+    /// `usual`: the distance that is mostly asked for.
+    NearPieces(const Workbench& w, const std::vector<Piece>& pieces, double usual);
+    /// Indices of pieces that may pass within the reach of p, without repeats, in a fixed order.
+    std::vector<int> near(Vec2 p, double reach) const;
 
   private:
-    std::pair<long long, long long> cell(Vec2 p) const;
+    using Cell = std::pair<long long, long long>;
+    Cell cell(Vec2 p) const;
     double cell_;
-    std::vector<std::pair<std::pair<long long, long long>, int>> entries_; ///< sorted by cell
+    std::vector<std::pair<Cell, int>> entries_; ///< sorted by cell
+    mutable std::vector<unsigned> asked_;       ///< by piece: the last question it was an answer to
+    mutable unsigned question_ = 0;
 };
 
 // The repairs, one file each. Every one records what it does and looks only at part lines.

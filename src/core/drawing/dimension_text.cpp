@@ -1,7 +1,6 @@
 #include "core/base/text_encoding.h"
+#include "core/base/text_scanner.h"
 #include "core/drawing/drawing.h"
-
-#include <regex>
 
 namespace prism {
 namespace {
@@ -49,7 +48,7 @@ size_t percentCode(const std::string& s, size_t i, std::string& out) {
         break;
     }
     if (i + 4 < s.size() && isdigit(s[i + 2]) && isdigit(s[i + 3]) && isdigit(s[i + 4])) {
-        appendUtf8(out, static_cast<unsigned>(std::stoi(s.substr(i + 2, 3))));
+        appendUtf8(out, static_cast<unsigned>(*TextScanner(s.substr(i + 2, 3)).whole()));
         return 5;
     }
     return 0;
@@ -99,12 +98,6 @@ size_t backslashCode(const std::string& s, size_t i, bool formatted, std::string
     return 0;
 }
 
-double number(std::string s) {
-    for (char& c : s)
-        if (c == ',') c = '.';
-    return std::strtod(s.c_str(), nullptr);
-}
-
 } // namespace
 
 std::string plainText(const std::string& raw, bool formatted) {
@@ -122,47 +115,132 @@ std::string plainText(const std::string& raw, bool formatted) {
     return out;
 }
 
+namespace {
+
+/// "6x", "(6X)", "2 ×" at the front: how many there are of what follows. Nothing is taken when it is none.
+std::optional<int> countIn(TextScanner& s) {
+    const size_t start = s.position();
+    s.skipSpaces();
+    const bool inside = s.take("(");
+    const auto n = s.whole();
+    s.skipSpaces();
+    const bool times = n && (s.take("x") || s.take("X") || s.take("×")) && !TextScanner::isLetter(s.peek());
+    if (times && (!inside || s.take(")"))) {
+        s.skipSpaces();
+        return static_cast<int>(std::clamp(*n, 1ll, 10000ll));
+    }
+    s.moveTo(start);
+    return std::nullopt;
+}
+
+/// ±0.05, +0.2/-0.1, +0.2 -0.1 or +0.2/0.1 from here.
+std::optional<std::pair<double, double>> toleranceAt(TextScanner s) {
+    if (s.take("±")) {
+        s.skipSpaces();
+        const auto v = s.number();
+        return v ? std::optional(std::pair(*v, *v)) : std::nullopt;
+    }
+    if (!s.take("+")) return std::nullopt;
+    s.skipSpaces();
+    const auto plus = s.number();
+    s.skipSpaces();
+    const bool slash = plus && s.take("/");
+    s.skipSpaces();
+    const bool minus = s.take("-");
+    s.skipSpaces();
+    const auto low = plus && (slash || minus) ? s.number() : std::nullopt;
+    return low ? std::optional(std::pair(*plus, *low)) : std::nullopt;
+}
+
+/// Numerator and denominator with nothing but a stroke between.
+std::optional<double> fractionAt(TextScanner& s) {
+    const auto over = s.whole();
+    const auto under = over && s.take("/") ? s.whole() : std::nullopt;
+    if (!under) return std::nullopt;
+    return static_cast<double>(*over) / static_cast<double>(std::max(1ll, *under));
+}
+
+/// 1 3/8 or 1-3/8.
+std::optional<double> mixedAt(TextScanner s) {
+    const auto whole = s.whole();
+    if (!whole || !(s.take(" ") || s.take("-"))) return std::nullopt;
+    const auto f = fractionAt(s);
+    return f ? std::optional(static_cast<double>(*whole) + *f) : std::nullopt;
+}
+
+/// The first place at which something can be read, with what is read there. Tried at the front of every
+/// number.
+template <class Read> auto firstOf(std::string_view text, Read read) -> decltype(read(TextScanner(text))) {
+    TextScanner s(text);
+    bool before = false; // within a run of digits
+    for (; !s.atEnd(); s.moveTo(s.position() + 1)) {
+        const bool here = s.atDigit();
+        if (here && !before)
+            if (auto v = read(s)) return v;
+        before = here;
+    }
+    return {};
+}
+
+/// Feet in front of the inches; what follows them is left in `text`.
+std::optional<double> takeFeet(std::string_view& text) {
+    struct Feet {
+        double feet;
+        size_t end;
+    };
+    const auto f = firstOf(text, [](TextScanner s) -> std::optional<Feet> {
+        const auto n = s.whole();
+        s.skipSpaces();
+        if (!n || !s.take("'")) return std::nullopt;
+        s.skipSpaces(), s.take("-"), s.skipSpaces();
+        return Feet{static_cast<double>(*n), s.position()};
+    });
+    if (!f) return std::nullopt;
+    text.remove_prefix(f->end);
+    return f->feet;
+}
+
+/// A plain number; one that begins with its separator, too.
+std::optional<double> plainIn(std::string_view text) {
+    for (TextScanner s(text); !s.atEnd(); s.moveTo(s.position() + 1)) {
+        const bool separator = s.peek() == '.' || s.peek() == ',';
+        if (!s.atDigit() && !separator) continue;
+        if (const auto v = s.number()) return v;
+        while (s.atDigit()) s.moveTo(s.position() + 1); // digits that are no finite number
+    }
+    return std::nullopt;
+}
+
+/// Whether the number itself stands in parentheses, or is marked as a reference (ISO 129-1, auxiliary
+/// dimension). Words in parentheses behind or before it mean something else.
+bool isReference(std::string_view t) {
+    const size_t open = t.find('('), close = t.find(')', open), digit = t.find_first_of("0123456789");
+    if (open < digit && digit < close && close != std::string_view::npos) return true;
+    return findWord(capitals(t), "REF") != std::string::npos;
+}
+
+} // namespace
+
 void readDimensionText(Dimension& d) {
     d.value = d.measured;
-    std::string t = d.text;
-    static const std::regex count(R"(^\s*(\d+)\s*[xX×]\s*)");
-    static const std::regex symmetric(R"(±\s*(\d*[.,]?\d+))");
-    static const std::regex stacked(R"(\+\s*(\d*[.,]?\d+)\s*/?\s*-\s*(\d*[.,]?\d+))");
-    static const std::regex stackedReversed(R"(\+\s*(\d*[.,]?\d+)\s*/\s*(\d*[.,]?\d+))");
-    static const std::regex feet(R"((\d+)\s*'\s*-?\s*)");
-    static const std::regex mixed(R"((\d+)[ -](\d+)/(\d+))");
-    static const std::regex fraction(R"((\d+)/(\d+))");
-    static const std::regex plain(R"(\d+[.,]\d+|[.,]\d+|\d+)");
-    std::smatch m;
-    if (std::regex_search(t, m, count)) {
-        d.count = std::clamp(std::atoi(m[1].str().c_str()), 1, 10000);
-        t = m.suffix();
-    }
-    if (std::regex_search(t, m, symmetric)) {
-        d.plus = d.minus = number(m[1]);
-        d.has_tolerance = true;
-        t = m.prefix();
-    } else if (std::regex_search(t, m, stacked) || std::regex_search(t, m, stackedReversed)) {
-        d.plus = number(m[1]);
-        d.minus = number(m[2]);
-        d.has_tolerance = true;
-        t = m.prefix();
-    }
-    const size_t open = t.find('('), close = t.find(')');
-    d.reference =
-        open != std::string::npos && close != std::string::npos && t.find_first_of("0123456789") > open;
+    std::string_view t = std::string_view(d.text).substr(0, TextScanner::kLongest);
+    TextScanner front(t);
+    if (const auto n = countIn(front)) d.count = *n, t = front.rest();
+    for (TextScanner s(t); !s.atEnd(); s.moveTo(s.position() + 1))
+        if (const auto tolerance = toleranceAt(s)) {
+            std::tie(d.plus, d.minus) = *tolerance;
+            d.has_tolerance = true;
+            t = t.substr(0, s.position());
+            break;
+        }
+    d.reference = isReference(t);
     double inches = 0; // from whole feet before
-    if (d.kind != DimensionKind::angular && std::regex_search(t, m, feet)) {
-        inches = 12 * number(m[1]);
-        t = m.suffix();
-        d.value = inches;
-    }
-    if (std::regex_search(t, m, mixed))
-        d.value = inches + number(m[1]) + number(m[2]) / std::max(1.0, number(m[3]));
-    else if (std::regex_search(t, m, fraction))
-        d.value = inches + number(m[1]) / std::max(1.0, number(m[2]));
-    else if (std::regex_search(t, m, plain))
-        d.value = inches + number(m[0]);
+    if (d.kind != DimensionKind::angular)
+        if (const auto feet = takeFeet(t)) d.value = inches = 12 * *feet;
+    std::optional<double> v = firstOf(t, mixedAt);
+    if (!v) v = firstOf(t, [](TextScanner s) { return fractionAt(s); });
+    if (!v) v = plainIn(t);
+    if (v) d.value = inches + *v;
 }
 
 } // namespace prism

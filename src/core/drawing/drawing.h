@@ -113,6 +113,10 @@ struct Drawing {
     const LineType* lineType(const std::string& name) const;
 };
 
+/// The extent of nearly all of a drawing: what lies farther out than several times the size of the rest, a
+/// stray line a kilometre away, does not count.
+Box2 extentOf(const Drawing& d);
+
 /// Decodes what a text field may hold: %%c %%d %%p, \U+XXXX, and for MTEXT the formatting codes.
 std::string plainText(const std::string& raw, bool formatted);
 

@@ -100,11 +100,12 @@ bool ClosedArea::contains(Vec2 p) const {
     return std::none_of(holes.begin(), holes.end(), [&](const Loop& h) { return insideLoop(h, p); });
 }
 
-std::vector<ClosedArea> closedAreas(const Figure& f, const std::vector<double>& x) {
+std::vector<ClosedArea> closedAreas(const Figure& f, const std::vector<double>& x, Progress& progress) {
     std::vector<ClosedArea> r;
     for (const FigureView& v : f.views) {
         const size_t first = r.size();
-        areasOf(figuring::Arrangement(f, v.view, x), v.view, r);
+        areasOf(figuring::Arrangement(f, v.view, x, progress), v.view, r);
+        if (progress.cancelled()) return {};
         std::sort(r.begin() + static_cast<long>(first), r.end(),
                   [](const ClosedArea& p, const ClosedArea& q) { return p.bounds < q.bounds; });
     }

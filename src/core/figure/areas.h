@@ -1,4 +1,5 @@
 #pragma once
+#include "core/base/progress.h"
 #include "core/figure/figure.h"
 
 namespace prism {
@@ -26,7 +27,23 @@ struct ClosedArea {
 
 /// Areas of all views with the given unknowns, hidden lines included, sorted by view and bounds.
 /// Lines are split where they meet or cross; ends that meet nothing are left away.
-std::vector<ClosedArea> closedAreas(const Figure& f, const std::vector<double>& x);
+/// Empty when it was stopped.
+std::vector<ClosedArea> closedAreas(const Figure& f, const std::vector<double>& x, Progress& progress);
+inline std::vector<ClosedArea> closedAreas(const Figure& f, const std::vector<double>& x) {
+    NoProgress quiet;
+    return closedAreas(f, x, quiet);
+}
+
+/// The closed areas of a figure: as drawn, where people picked them, and as they now stand.
+struct AreaSets {
+    std::vector<ClosedArea> drawn, now;
+    AreaSets() = default;
+    AreaSets(const Figure& f, Progress& progress)
+        : drawn(closedAreas(f, f.drawn, progress)),
+          now(f.now == f.drawn ? drawn : closedAreas(f, f.now, progress)) {}
+    explicit AreaSets(const Figure& f)
+        : drawn(closedAreas(f, f.drawn)), now(f.now == f.drawn ? drawn : closedAreas(f, f.now)) {}
+};
 
 /// The borders of the union of areas of one view: common edges cancelled, loops chained, joints within a line
 /// or arc taken out; outer loops first run counter-clockwise, holes clockwise.

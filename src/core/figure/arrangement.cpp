@@ -4,7 +4,7 @@
 
 namespace prism::figuring {
 
-Arrangement::Arrangement(const Figure& f, int view, const std::vector<double>& x)
+Arrangement::Arrangement(const Figure& f, int view, const std::vector<double>& x, Progress& progress)
     : tol_(f.tolerances.same_model), vertices_(tol_) {
     std::vector<Box2> boxes;
     for (size_t i = 0; i < f.curves.size(); ++i)
@@ -13,7 +13,7 @@ Arrangement::Arrangement(const Figure& f, int view, const std::vector<double>& x
             boxes.push_back(boxOf(lines_.back().shape).grown(tol_));
         }
     const BoxTree tree(boxes);
-    for (size_t i = 0; i < lines_.size(); ++i) split(i, tree, boxes);
+    for (size_t i = 0; i < lines_.size() && !progress.cancelled(); ++i) split(i, tree, boxes);
     prune();
 }
 

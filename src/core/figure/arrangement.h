@@ -9,7 +9,7 @@ namespace prism::figuring {
 /// Half-edge 2e runs along edge e, 2e + 1 back.
 class Arrangement {
   public:
-    Arrangement(const Figure& f, int view, const std::vector<double>& x);
+    Arrangement(const Figure& f, int view, const std::vector<double>& x, Progress& progress);
     /// Borders of the graph's faces, the outer ones clockwise.
     std::vector<Loop> loops() const;
     double tolerance() const { return tol_; }

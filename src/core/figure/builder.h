@@ -14,7 +14,7 @@ void relateWithinViews(Figure& f);
 void makeMarks(Figure& f);
 
 /// Joins marks of equal value: one feature seen in two views strongly, mere agreement weakly.
-void joinStations(Figure& f);
+void joinStations(Figure& f, Progress& progress);
 
 /// Equal radii and places centred about a centre line, both weak.
 void relateByLooks(const Drawing& d, const ViewSet& set, Figure& f);

@@ -100,8 +100,13 @@ struct Figure {
     double tolerance() const { return tolerances.solved * size; }
 };
 
-/// Builds the unknowns, recognises relations and joins the views. Principal views only.
-Figure buildFigure(const Drawing& d, const CleanSheet& s, const ViewSet& set);
+/// Builds the unknowns, recognises relations and joins the views. Principal views only. Not whole when it was
+/// stopped.
+Figure buildFigure(const Drawing& d, const CleanSheet& s, const ViewSet& set, Progress& progress);
+inline Figure buildFigure(const Drawing& d, const CleanSheet& s, const ViewSet& set) {
+    NoProgress quiet;
+    return buildFigure(d, s, set, quiet);
+}
 
 /// The stations as they now stand, sorted by axis and value.
 std::vector<Station> stationsOf(const Figure& f);

@@ -161,7 +161,7 @@ void makeMarks(Figure& f) {
     }
 }
 
-void joinStations(Figure& f) {
+void joinStations(Figure& f, Progress& progress) {
     std::map<int, std::vector<Vec2>> corners;
     for (const FigureView& v : f.views) corners[v.view] = cornersOf(f, v.view);
     std::vector<int> order(f.marks.size());
@@ -172,6 +172,7 @@ void joinStations(Figure& f) {
     });
     std::vector<int> cluster;
     for (int m : order) {
+        if (progress.cancelled()) return;
         const bool same = !cluster.empty() && f.marks[cluster.front()].axis == f.marks[m].axis &&
                           f.marks[m].value - f.marks[cluster.front()].value <= f.tolerances.same_model;
         if (!same) {
@@ -187,15 +188,15 @@ void joinStations(Figure& f) {
 
 namespace prism {
 
-Figure buildFigure(const Drawing& d, const CleanSheet& s, const ViewSet& set) {
+Figure buildFigure(const Drawing& d, const CleanSheet& s, const ViewSet& set, Progress& progress) {
     using namespace figuring;
     Figure f;
     makeUnknowns(d, s, set, f);
-    relateWithinViews(f);
-    makeMarks(f);
-    joinStations(f);
-    relateByLooks(d, set, f);
-    setWeights(f);
+    if (!progress.cancelled()) relateWithinViews(f);
+    if (!progress.cancelled()) makeMarks(f);
+    if (!progress.cancelled()) joinStations(f, progress);
+    if (!progress.cancelled()) relateByLooks(d, set, f);
+    if (!progress.cancelled()) setWeights(f);
     return f;
 }
 

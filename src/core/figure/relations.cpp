@@ -182,14 +182,27 @@ void equalRadii(Figure& f) {
 
 } // namespace
 
+namespace {
+
+/// The straight centre lines of a view, in its own coordinates. A centre line may have lost its curves to a
+/// repair, or hold several.
+std::vector<Segment> centreSegments(const Drawing& d, const View& v, const FigureView& fv) {
+    std::vector<Segment> r;
+    for (int line : v.centre_lines)
+        for (const Curve& drawn : d.entities[line].curves)
+            if (const Curve c = transformed(drawn, fv.to_model); const auto* s = std::get_if<Segment>(&c))
+                r.push_back(*s);
+    return r;
+}
+
+} // namespace
+
 void relateByLooks(const Drawing& d, const ViewSet& set, Figure& f) {
     const double tol = f.tolerances.same_model;
     equalRadii(f);
     for (const FigureView& fv : f.views)
-        for (int line : set.views[fv.view].centre_lines) {
-            const Curve c = transformed(d.entities[line].curves[0], fv.to_model);
-            const auto* s = std::get_if<Segment>(&c);
-            if (!s) continue;
+        for (const Segment& line : centreSegments(d, set.views[fv.view], fv)) {
+            const Segment* const s = &line;
             const bool vertical = std::abs(s->a.x - s->b.x) <= tol, level = std::abs(s->a.y - s->b.y) <= tol;
             if (vertical == level) continue;
             const Axis axis = vertical ? fv.axes.right : fv.axes.up;

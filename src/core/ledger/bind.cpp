@@ -107,13 +107,12 @@ void bindAngle(const Figure& f, const FigureView& v, const Dimension& d, double 
 
 } // namespace
 
-void bindDimension(const Drawing& d, const ViewSet& set, const Figure& f, const Dimension& dim,
-                   LedgerEntry& e) {
+void bindDimension(double extent, const ViewSet& set, const Figure& f, const Dimension& dim, LedgerEntry& e) {
     const FigureView* v = f.viewById(e.view);
     if (!v) return loose(e, "its view is not one of the six principal views");
     const double sheetMm = set.views[e.view].mm_per_sheet;
     // Old sheets are measured by eye now and then: a definition point may lie a little off what it means.
-    const double tol = std::max(4 * f.tolerances.same_model, 2e-4 * d.box().diagonal() * sheetMm);
+    const double tol = std::max(4 * f.tolerances.same_model, 2e-4 * extent * sheetMm);
     const Affine2& m = v->to_model;
     switch (dim.kind) {
     case DimensionKind::linear:

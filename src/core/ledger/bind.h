@@ -5,7 +5,6 @@ namespace prism {
 
 /// Finds what the definition points of a dimension stand on and writes the entry's equation, or why it is
 /// loose.
-void bindDimension(const Drawing& d, const ViewSet& set, const Figure& f, const Dimension& dim,
-                   LedgerEntry& e);
+void bindDimension(double extent, const ViewSet& set, const Figure& f, const Dimension& dim, LedgerEntry& e);
 
 } // namespace prism

@@ -54,19 +54,18 @@ void decideStates(const Figure& f, Ledger& l) {
     std::vector<Equation> eq = f.equations;
     std::erase_if(eq, [](const Equation& e) { return e.level == Level::weak; });
     std::map<int, LedgerEntry*> byEquation;
-    for (bool reference : {false, true}) // a dimension in parentheses never drives if another can
-        for (LedgerEntry& e : l.entries) {
-            const bool inParentheses = e.text.find('(') != std::string::npos;
-            if (e.equation.terms.empty() && e.equation.kind == EquationKind::linear) continue;
-            if (inParentheses != reference) continue;
-            if (reference) {
-                e.state = EntryState::reports, e.why = "in parentheses on the sheet";
-                continue;
-            }
-            byEquation[static_cast<int>(eq.size())] = &e;
-            eq.push_back(e.equation);
+    for (LedgerEntry& e : l.entries) {
+        if (e.equation.terms.empty() && e.equation.kind == EquationKind::linear) continue;
+        if (e.reference) { // never drives unless a person says so
+            e.state = EntryState::reports, e.why = "in parentheses on the sheet";
+            continue;
         }
-    const SolveOutcome o = solve(eq, f.drawn, f.weights, f.tolerance());
+        byEquation[static_cast<int>(eq.size())] = &e;
+        eq.push_back(e.equation);
+    }
+    std::vector<int> numbers;
+    for (const auto& [i, e] : byEquation) numbers.push_back(i);
+    const SolveOutcome o = solveFrom(numbers, eq, f.drawn, f.weights, f.tolerance());
     for (auto& [i, e] : byEquation) e->state = EntryState::drives;
     for (int i : o.redundant)
         if (auto it = byEquation.find(i); it != byEquation.end()) {
@@ -104,6 +103,8 @@ LedgerEntry* Ledger::named(const std::string& name) {
 
 Ledger makeLedger(const Drawing& d, const ViewSet& set, const Figure& f) {
     Ledger l;
+    l.unit_mm = set.unit.mm;
+    const double extent = extentOf(d).diagonal();
     for (const View& v : set.views)
         for (int id : v.dimensions) {
             const Dimension& dim = d.dimensions[id];
@@ -113,8 +114,8 @@ Ledger makeLedger(const Drawing& d, const ViewSet& set, const Figure& f) {
             const double span = dim.factor != 0 ? dim.measured / dim.factor : dim.measured;
             e.drawn = dim.kind == DimensionKind::angular ? dim.measured : span * v.mm_per_sheet;
             e.said = dim.value * unit, e.plus = dim.plus * unit, e.minus = dim.minus * unit;
-            e.value = e.drawn, e.count = dim.count;
-            bindDimension(d, set, f, dim, e);
+            e.value = e.drawn, e.count = dim.count, e.reference = dim.reference;
+            bindDimension(extent, set, f, dim, e);
             if (e.why.empty() && e.equation.kind == EquationKind::linear && !e.equation.terms.empty()) {
                 e.equation.value = 0; // what the figure really has there, to the last digit
                 e.value = evaluate(e.equation, f.drawn, nullptr);
@@ -134,8 +135,9 @@ namespace {
 /// Values of all entries with the formulas worked out in the order of their dependence.
 Result<std::map<std::string, double>> wantedValues(const Ledger& l, const NumberChoices& choices) {
     std::map<std::string, double> values;
-    std::set<std::string> open;
+    std::set<std::string> open, angles;
     for (const LedgerEntry& e : l.entries) {
+        if (e.angular()) angles.insert(e.name);
         const auto c = choices.find(e.name);
         values[e.name] = c != choices.end() && c->second.value ? *c->second.value : e.value;
         if (c != choices.end() && !c->second.formula.empty()) open.insert(e.name);
@@ -151,7 +153,7 @@ Result<std::map<std::string, double>> wantedValues(const Ledger& l, const Number
                 ++it;
                 continue;
             }
-            const auto v = evaluateFormula(formula, values);
+            const auto v = evaluateFormula(formula, values, l.plainUnit(*it), angles);
             if (!v)
                 return tl::make_unexpected(
                     Error{ErrorCode::usage, fmt::format("{}: {}", *it, v.error().message)});
@@ -173,6 +175,7 @@ struct Posed {
     std::vector<Equation> equations;
     std::vector<double> weights;
     std::map<int, int> entry_of; ///< equation to entry
+    std::vector<int> changed;    ///< equations whose value is another than before
 };
 
 /// The side that is to stay is pinned and made heavy; a datum on the side that is to move lets go.
@@ -200,7 +203,7 @@ void favour(const Figure& f, const LedgerEntry& e, Posed& p) {
 /// one.
 Result<Posed> pose(const Figure& f, Ledger& next, const NumberChoices& choices,
                    const std::map<std::string, double>& values) {
-    Posed p{f.equations, f.weights, {}};
+    Posed p{f.equations, f.weights, {}, {}};
     for (bool chosen : {true, false})
         for (size_t i = 0; i < next.entries.size(); ++i) {
             LedgerEntry& e = next.entries[i];
@@ -214,16 +217,41 @@ Result<Posed> pose(const Figure& f, Ledger& next, const NumberChoices& choices,
                                fmt::format("{} is loose and cannot drive: {}", e.name, e.why));
             if (e.state == EntryState::loose || (e.state == EntryState::reports && !set)) continue;
             if (set) e.state = c->second.held ? EntryState::held : EntryState::drives, e.why.clear();
-            if (const double v = values.at(e.name); v != e.value) {
+            const bool changes = values.at(e.name) != e.value;
+            if (const double v = values.at(e.name); changes) {
                 if (!e.angular() && v <= 0)
                     return failure(ErrorCode::usage, fmt::format("{} must be greater than zero", e.name));
                 setValue(e, v);
                 favour(f, e, p);
             }
+            if (changes) p.changed.push_back(static_cast<int>(p.equations.size()));
             p.entry_of[static_cast<int>(p.equations.size())] = static_cast<int>(i);
             p.equations.push_back(e.equation);
         }
     return p;
+}
+
+/// What of the figure these unknowns would turn round or make vanish: a line that runs the other way than
+/// drawn, an arc without a radius. Such values ask for another part than the one drawn. Empty when all keeps
+/// its shape.
+std::string lostShape(const Figure& f, const std::vector<double>& x) {
+    const double least = f.tolerances.same_model;
+    auto tell = [&](const FigureCurve& c, const char* what) {
+        const Vec2 at = pointAt(c.drawn, 0.5);
+        return fmt::format("These values would {} at {:.2f}, {:.2f} of the {} view", what, at.x, at.y,
+                           nameOf(f.viewById(c.view)->role));
+    };
+    for (size_t i = 0; i < f.curves.size(); ++i) {
+        const FigureCurve& c = f.curves[i];
+        if (c.radius >= 0 && x[c.radius] < least) return tell(c, "leave no radius to the arc");
+        if (c.p0 < 0 || c.radius >= 0) continue;
+        const Vec2 was = endOf(c.drawn) - startOf(c.drawn),
+                   is = f.at(f.points[c.p1], x) - f.at(f.points[c.p0], x);
+        if (length(was) <= 2 * least) continue;
+        if (length(is) < least) return tell(c, "shrink to nothing the line");
+        if (dot(was, is) <= 0) return tell(c, "turn round the line");
+    }
+    return {};
 }
 
 } // namespace
@@ -240,7 +268,21 @@ DriveOutcome drive(Figure& f, Ledger& ledger, const NumberChoices& choices) {
     Ledger next = ledger;
     const auto posed = pose(f, next, choices, *values);
     if (!posed) return out.message = posed.error().message, out;
-    const SolveOutcome s = solve(posed->equations, f.now, posed->weights, f.tolerance());
+    std::vector<int> seeds = posed->changed;
+    for (size_t i = 0; i < f.equations.size();
+         ++i) // ends and tangents that the file's digits leave a little open
+        if (f.equations[i].level == Level::structure &&
+            std::abs(evaluate(f.equations[i], f.now, nullptr)) > f.tolerance())
+            seeds.push_back(static_cast<int>(i));
+    if (seeds.empty()) { // nothing is driven, and all is exact: the figure stays as drawn
+        ledger = std::move(next);
+        return out;
+    }
+    const SolveOutcome s = solveFrom(seeds, posed->equations, f.now, posed->weights, f.tolerance());
+    if (posed->changed.empty() && (!s.clashes.empty() || !s.converged || !lostShape(f, s.x).empty())) {
+        ledger = std::move(next); // what the sheet itself leaves open stays open
+        return out;
+    }
     if (!s.clashes.empty()) {
         std::set<std::string> names;
         for (const Clash& c : s.clashes)
@@ -254,6 +296,10 @@ DriveOutcome drive(Figure& f, Ledger& ledger, const NumberChoices& choices) {
     if (!s.converged) {
         out.message = fmt::format(
             "No shape was found with these values (largest gap {:.4g} mm). Nothing was changed.", s.worst);
+        return out;
+    }
+    if (const std::string lost = lostShape(f, s.x); !lost.empty()) {
+        out.message = fmt::format("{}. Nothing was changed.", lost);
         return out;
     }
     out.let_go = static_cast<int>(s.let_go.size());

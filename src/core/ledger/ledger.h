@@ -2,6 +2,8 @@
 #include "core/base/result.h"
 #include "core/figure/figure.h"
 
+#include <set>
+
 // The numbers of the sheet: what each dimension measures, and what drives what.
 namespace prism {
 
@@ -33,6 +35,7 @@ struct LedgerEntry {
     std::string formula;     ///< empty: a plain value
     double plus = 0, minus = 0;
     int count = 1;
+    bool reference = false; ///< an auxiliary dimension of the sheet: in parentheses
     EntryState state = EntryState::loose;
     std::string why; ///< for reports and loose: the reason in words
     MovingSide moving_side = MovingSide::either;
@@ -58,6 +61,12 @@ Result<void> takeTyped(NumberChoice& choice, const std::string& typed, double pl
 
 struct Ledger {
     std::vector<LedgerEntry> entries;
+    double unit_mm = 1; ///< millimetres in the sheet's unit, in which a number without a unit counts
+    /// What a number without a unit counts when it is written for an entry: degrees for angles.
+    double plainUnit(const std::string& name) const {
+        const LedgerEntry* e = named(name);
+        return e && e->angular() ? 1 : unit_mm;
+    }
     const LedgerEntry* named(const std::string& name) const;
     LedgerEntry* named(const std::string& name);
 };
@@ -78,11 +87,12 @@ struct DriveOutcome {
 /// When the numbers clash, figure and ledger are left as they were.
 DriveOutcome drive(Figure& f, Ledger& ledger, const NumberChoices& choices);
 
-/// Value of an expression over ledger names: plain arithmetic, units mm cm m in deg as suffixes, the usual
-/// functions. A plain number counts in `plain_unit` (mm for 1; 25.4 for a sheet in inches) when the whole
-/// expression is one.
+/// Value of an expression over ledger names, mm or degrees: plain arithmetic, units mm cm m in ft deg behind
+/// numbers, the usual functions. A number without a unit counts in `plain_unit` (mm for 1; 25.4 for a sheet
+/// in inches). `values` are mm, those of the names in `angles` degrees. Usage error when it cannot be read or
+/// has no single finite value.
 Result<double> evaluateFormula(const std::string& formula, const std::map<std::string, double>& values,
-                               double plain_unit = 1);
+                               double plain_unit = 1, const std::set<std::string>& angles = {});
 /// Ledger names that occur in an expression.
 std::vector<std::string> namesIn(const std::string& formula);
 

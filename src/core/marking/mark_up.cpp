@@ -1,5 +1,6 @@
 #include "core/marking/mark_up.h"
 
+#include "core/base/text_scanner.h"
 #include "core/drawing/dimension_measure.h"
 
 #include <fmt/format.h>
@@ -63,12 +64,17 @@ std::string keyOf(const Entity& e) {
     return e.block_path.empty() ? own : e.block_path + "/" + own;
 }
 
-std::string freshName(const MarkUp& m) {
-    int n = 1;
-    for (const MarkedLine& l : m.lines)
-        if (l.kind == MarkedLine::Kind::add && l.target.starts_with('+'))
-            n = std::max(n, std::atoi(l.target.c_str() + 1) + 1);
-    return "+" + std::to_string(n);
+long long freshNumber(const MarkUp& m) {
+    long long n = 1;
+    for (const MarkedLine& l : m.lines) {
+        TextScanner name(l.target);
+        if (l.kind == MarkedLine::Kind::add && name.take("+")) n = std::max(n, name.whole().value_or(0) + 1);
+    }
+    return n;
+}
+
+std::string nameOfAdded(long long number) {
+    return "+" + std::to_string(number);
 }
 
 std::shared_ptr<const Drawing> markedUp(std::shared_ptr<const Drawing> source, const MarkUp& m,

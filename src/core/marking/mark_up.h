@@ -41,8 +41,12 @@ struct MarkUp {
 /// A name for an entity that survives reading the same file again.
 std::string keyOf(const Entity& e);
 
-/// A name for a line to be added that none has yet.
-std::string freshName(const MarkUp& m);
+/// The number of the next line to be added, and its name: none has it yet.
+long long freshNumber(const MarkUp& m);
+std::string nameOfAdded(long long number);
+inline std::string freshName(const MarkUp& m) {
+    return nameOfAdded(freshNumber(m));
+}
 
 /// The drawing with the mark-up applied: entities as read keep their ids, removed ones lose their curves,
 /// added ones follow. The drawing itself when there is nothing to apply. Marks whose line is not there are

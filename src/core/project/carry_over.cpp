@@ -1,9 +1,9 @@
 #include "core/project/carry_over.h"
 
+#include "core/base/text_scanner.h"
 #include "core/project/carry_views.h"
 
 #include <fmt/format.h>
-#include <regex>
 
 namespace prism {
 namespace {
@@ -34,16 +34,18 @@ Names numbersOf(const Model& before, const Model& after, const SheetDifference& 
 
 /// A formula with its names exchanged all at once.
 std::string renamed(const std::string& formula, const Names& names) {
-    static const std::regex word(R"([A-Za-z_][A-Za-z0-9_]*)");
+    auto first = [](char c) { return TextScanner::isLetter(c) || c == '_'; };
     std::string r;
-    size_t at = 0;
-    for (std::sregex_iterator it(formula.begin(), formula.end(), word), end; it != end; ++it) {
-        r += formula.substr(at, static_cast<size_t>(it->position()) - at);
-        const auto n = names.find(it->str());
-        r += n == names.end() ? it->str() : n->second;
-        at = static_cast<size_t>(it->position() + it->length());
+    for (size_t i = 0; i < formula.size();) {
+        size_t end = i + 1;
+        if (first(formula[i]))
+            while (end < formula.size() && (first(formula[end]) || TextScanner::isDigit(formula[end]))) ++end;
+        const std::string word = formula.substr(i, end - i);
+        const auto n = names.find(word);
+        r += n == names.end() ? word : n->second;
+        i = end;
     }
-    return r + formula.substr(at);
+    return r;
 }
 
 void carryNumbers(const NumberChoices& was, const Names& names, NumberChoices& now,
@@ -74,8 +76,8 @@ void carryNumbers(const NumberChoices& was, const Names& names, NumberChoices& n
 class Places {
   public:
     Places(const Model& before, const Model& after, const SheetDifference& d)
-        : before_(before), after_(after), d_(d), areas_before_(closedAreas(before.drawn, before.drawn.drawn)),
-          areas_after_(closedAreas(after.drawn, after.drawn.drawn)) {
+        : before_(before), after_(after), d_(d), areas_before_(before.areas.drawn),
+          areas_after_(after.areas.drawn) {
         for (size_t i = 0; i < after.drawn.curves.size(); ++i)
             curve_after_[after.drawn.curves[i].entity].push_back(static_cast<int>(i));
     }

@@ -1,11 +1,13 @@
 #include "core/project/picking.h"
 
+#include "core/figure/area_identity.h"
+
 namespace prism {
 
 const ClosedArea* areaAt(const Model& m, Vec2 sheet) {
     for (const FigureView& v : m.figure.views) {
         const Vec2 p = v.to_model(sheet);
-        for (const ClosedArea& a : m.areas)
+        for (const ClosedArea& a : m.areas.now)
             if (a.view == v.view && a.contains(p)) return &a;
     }
     return nullptr;
@@ -13,8 +15,14 @@ const ClosedArea* areaAt(const Model& m, Vec2 sheet) {
 
 Vec2 seedAsDrawn(const Model& m, const ClosedArea& area) {
     if (m.figure.now == m.figure.drawn) return area.seed;
-    for (const ClosedArea& a : closedAreas(m.drawn, m.drawn.drawn))
+    for (const ClosedArea& a : m.areas.drawn)
         if (a.view == area.view && a.bounds == area.bounds) return a.seed;
+    for (size_t i = 0; i < m.areas.drawn.size();
+         ++i) { // the one that has become, or has come to hold, this area
+        if (m.areas.drawn[i].view != area.view) continue;
+        for (int now : successorsOf(m.figure, m.areas, {static_cast<int>(i)}).now)
+            if (m.areas.now[now].seed == area.seed) return m.areas.drawn[i].seed;
+    }
     return area.seed;
 }
 

@@ -5,7 +5,7 @@
 // units.
 namespace prism {
 
-/// The closed area at a place; null outside all views.
+/// The closed area, as it now stands, at a place; null outside all views.
 const ClosedArea* areaAt(const Model& m, Vec2 sheet);
 /// A point inside the same area as drawn: what a step keeps, whatever the figure does later.
 Vec2 seedAsDrawn(const Model& m, const ClosedArea& area);

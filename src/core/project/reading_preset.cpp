@@ -1,8 +1,7 @@
 #include "core/project/reading_preset.h"
 
-#include "core/delivering/step_file.h"
+#include "core/base/files.h"
 #include "core/project/project_file.h"
-#include "core/reading/read.h"
 
 #include <filesystem>
 #include <fmt/format.h>

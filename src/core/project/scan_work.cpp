@@ -69,12 +69,10 @@ Result<std::vector<TracedPicture>> traceAll(const Drawing& d, Progress& progress
 
 Choices withAccepted(const Model& m, const Choices& c, const std::vector<TracedLine>& lines) {
     Choices r = c;
-    int next = std::atoi(freshName(r.marks).c_str() + 1);
+    long long next = freshNumber(r.marks);
     for (const TracedLine& l : lines)
-        r.marks.lines.push_back({MarkedLine::Kind::add,
-                                 "+" + std::to_string(next++),
-                                 {transformed(l.shape, m.sheet.to_file)},
-                                 l.role});
+        r.marks.lines.push_back(
+            {MarkedLine::Kind::add, nameOfAdded(next++), {transformed(l.shape, m.sheet.to_file)}, l.role});
     return r;
 }
 

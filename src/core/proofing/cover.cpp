@@ -31,19 +31,41 @@ void coverArc(const Arc& s, const Arc& o, double tol, std::vector<Interval>& out
             out.push_back({lo / sweep, hi / sweep});
 }
 
+/// Places of a curve where what lies on the other one may change: close by each other, and wherever the other
+/// one ends, so that a short gap between two others is not stepped over.
+std::vector<double> lookedAt(const Curve& c, const Curve& o) {
+    constexpr double kApart = 0.5; // mm
+    const int n = static_cast<int>(std::clamp(lengthOf(c) / kApart, 100.0, 2000.0));
+    std::vector<double> r;
+    for (int i = 0; i <= n; ++i) r.push_back(static_cast<double>(i) / n);
+    if (!isClosed(o, 0))
+        for (Vec2 p : {startOf(o), endOf(o)}) r.push_back(nearestParameter(c, p));
+    std::sort(r.begin(), r.end());
+    return r;
+}
+
 void coverGeneral(const Curve& c, const Curve& o, double tol, std::vector<Interval>& out) {
-    const Box2 box = boxOf(o).grown(2 * tol);
-    constexpr int n = 200;
-    int start = -1;
-    for (int i = 0; i <= n + 1; ++i) {
-        const bool on = i <= n && box.contains(pointAt(c, static_cast<double>(i) / n)) &&
-                        distanceTo(o, pointAt(c, static_cast<double>(i) / n)) <= tol;
-        if (on && start < 0) start = i;
-        if (!on && start >= 0) {
-            if (i - 1 > start)
-                out.push_back({static_cast<double>(start) / n, static_cast<double>(i - 1) / n});
-            start = -1;
-        }
+    const Box2 box = boxOf(o).grown(tol);
+    auto on = [&](double t) {
+        const Vec2 p = pointAt(c, t);
+        return box.contains(p) && distanceTo(o, p) <= tol;
+    };
+    // Where the curve comes onto the other one, between a place off it and one on it.
+    auto border = [&](double off, double in) {
+        for (int i = 0; i < 24; ++i) (on(0.5 * (off + in)) ? in : off) = 0.5 * (off + in);
+        return in;
+    };
+    const std::vector<double> at = lookedAt(c, o);
+    bool before = on(at.front());
+    for (size_t i = 1; i < at.size(); ++i) {
+        const bool here = on(at[i]);
+        const double mid = 0.5 * (at[i - 1] + at[i]);
+        if (before && here && on(mid))
+            out.push_back({at[i - 1], at[i]});
+        else if (before)
+            out.push_back({at[i - 1], border(mid, at[i - 1])});
+        if (here && !(before && on(mid))) out.push_back({border(mid, at[i]), at[i]});
+        before = here;
     }
 }
 
@@ -51,7 +73,6 @@ void coverGeneral(const Curve& c, const Curve& o, double tol, std::vector<Interv
 
 std::vector<Interval> uncovered(const Curve& c, const std::vector<const Curve*>& others, double tol) {
     std::vector<Interval> covered;
-    bool general = false;
     for (const Curve* o : others) {
         const auto *s = std::get_if<Segment>(&c), *t = std::get_if<Segment>(o);
         const auto *a = std::get_if<Arc>(&c), *b = std::get_if<Arc>(o);
@@ -60,19 +81,20 @@ std::vector<Interval> uncovered(const Curve& c, const std::vector<const Curve*>&
         else if (a && b)
             coverArc(*a, *b, tol, covered);
         else if (!(s && b) && !(a && t))
-            general = true, coverGeneral(c, *o, 2 * tol, covered);
+            coverGeneral(c, *o, 2 * tol, covered);
     }
     std::sort(covered.begin(), covered.end(),
               [](const Interval& x, const Interval& y) { return x.from < y.from; });
-    const double len = lengthOf(c);
-    const double slack = std::max(4 * tol / std::max(len, 1e-12), general ? 0.011 : 0);
     std::vector<Interval> gaps;
     double at = 0;
+    auto gap = [&](double from, double to) { // told when it is longer than the tolerance, in mm
+        if (to > from && lengthOf(part(c, from, to)) > 4 * tol) gaps.push_back({from, to});
+    };
     for (const Interval& i : covered) {
-        if (i.from > at + slack) gaps.push_back({at, i.from});
+        gap(at, i.from);
         at = std::max(at, i.to);
     }
-    if (at < 1 - slack) gaps.push_back({at, 1});
+    gap(at, 1);
     return gaps;
 }
 

@@ -2,6 +2,8 @@
 
 #include "core/proofing/cover.h"
 
+#include <fmt/format.h>
+
 namespace prism {
 namespace {
 
@@ -103,6 +105,52 @@ Result<Proof> prove(const Figure& f, const TopoDS_Shape& shape, Progress& progre
         p.extra += p.views.back().extra;
     }
     return p;
+}
+
+namespace {
+
+NotCompared whyNot(const View& v) {
+    NotCompared n{v.id, {}, true};
+    switch (v.role) {
+    case Role::section:
+    case Role::auxiliary:
+    case Role::detail:
+        n.reason = fmt::format("{} views are not held against the solid", nameOf(v.role));
+        break;
+    case Role::pictorial:
+        n.reason = "a pictorial view says nothing of sizes", n.counts = false;
+        break;
+    case Role::unassigned:
+        n.reason = "what it shows is not known";
+        break;
+    default:
+        n.reason = fmt::format("another view is used as the {} view", nameOf(v.role));
+    }
+    return n;
+}
+
+std::string counted(int n, const char* one, const char* many) {
+    return fmt::format("{} {}", n, n == 1 ? one : many);
+}
+
+} // namespace
+
+Result<Proof> prove(const Figure& f, const ViewSet& set, const TopoDS_Shape& shape, Progress& progress) {
+    auto p = prove(f, shape, progress);
+    if (!p) return p;
+    for (const View& v : set.views)
+        if (!f.viewById(v.id)) p->not_compared.push_back(whyNot(v));
+    return p;
+}
+
+std::string inWords(const Proof& p) {
+    const bool all = p.compared() == p.total();
+    if (p.clean())
+        return all ? "the solid shows every line of the sheet"
+                   : fmt::format("the solid shows every line of the {} compared, of {}",
+                                 counted(p.compared(), "view", "views"), p.total());
+    return fmt::format("{} of the sheet missing, {} too many{}", counted(p.missing, "line", "lines"), p.extra,
+                       all ? "" : fmt::format("; {} of {} views were compared", p.compared(), p.total()));
 }
 
 } // namespace prism

@@ -27,20 +27,24 @@ struct Run {
 
 class Cover {
   public:
-    Cover(const Figure& f, ProductCells& model, const std::function<bool(int)>& material)
-        : f_(f), model_(model), material_(material) {
+    Cover(const Figure& f, ProductCells& model, const std::function<bool(int)>& material, Progress& progress)
+        : f_(f), model_(model), material_(material), progress_(progress) {
         for (size_t k = 0; k < model.maps().size(); ++k)
-            for (size_t a = 0; a < model.maps()[k].areas().size(); ++a)
+            for (size_t a = 0; a < model.maps()[k].areas().size() && goesOn(); ++a)
                 columns_.push_back(columnOf(static_cast<int>(k), static_cast<int>(a)));
     }
+    /// Whether everything was looked at.
+    bool whole() const { return work_ < kMostWork; }
 
     std::vector<Step> steps() {
+        if (!goesOn()) return {};
         std::set<int> missing;
         for (const auto& [c, w] : weight_)
             if (solid(c)) missing.insert(c);
         std::vector<Run> adds, cuts;
         std::set<int> surplus;
         while (!missing.empty()) {
+            if (!goesOn()) return {};
             const auto best = bestAdd(missing, surplus);
             if (!best) return {};
             forEachCell(*best, [&](int c) {
@@ -50,6 +54,7 @@ class Cover {
             adds.push_back(*best);
         }
         while (!surplus.empty()) {
+            if (!goesOn()) return {};
             const auto best = bestCut(surplus);
             if (!best) return {};
             forEachCell(*best, [&](int c) { surplus.erase(c); });
@@ -62,6 +67,10 @@ class Cover {
     }
 
   private:
+    /// Lines of sight and cells looked at, in all. Counted, so that the outcome does not hang on the machine.
+    static constexpr long kMostWork = 1'500'000;
+    bool goesOn() const { return work_ < kMostWork && !progress_.cancelled(); }
+
     bool solid(int c) const {
         const auto [it, fresh] = known_.try_emplace(c, false);
         if (fresh) it->second = material_(c);
@@ -70,8 +79,10 @@ class Cover {
     double weight(int c) const { return weight_.at(c); }
 
     template <class F> void forEachCell(const Run& r, F f) const {
-        for (size_t s = r.from; s <= r.to; ++s)
+        for (size_t s = r.from; s <= r.to; ++s) {
+            work_ += static_cast<long>(r.column->cells[s].size());
             for (int c : r.column->cells[s]) f(c);
+        }
     }
 
     /// Places well inside the area, one for every patch between the sheet's coordinates.
@@ -102,7 +113,11 @@ class Cover {
     Column columnOf(int map, int area) {
         Column c{map, area, {}, {}, {}};
         std::vector<std::pair<Ray, double>> rays;
-        for (const auto& [p, patch] : places(map, area)) rays.emplace_back(model_.ray(map, p), patch);
+        for (const auto& [p, patch] : places(map, area)) {
+            if (!goesOn()) return c;
+            work_ += kWorkOfRay;
+            rays.emplace_back(model_.ray(map, p), patch);
+        }
         // Depths at which material may begin or end: the sheet's coordinates. Curved ends lie between them.
         const Axis depth = model_.maps()[map].view().axes.depth;
         c.cuts = model_.levels(depth);
@@ -111,6 +126,8 @@ class Cover {
         c.outside.resize(c.cuts.size() - 1, false);
         for (size_t s = 0; s + 1 < c.cuts.size(); ++s) {
             const double lo = c.cuts[s], hi = c.cuts[s + 1], eps = 1e-3 * (hi - lo);
+            work_ += static_cast<long>(rays.size());
+            if (!goesOn()) return c;
             for (const auto& [ray, patch] : rays)
                 for (size_t i = 0; i < ray.cells.size(); ++i) {
                     const double a = std::max(lo, i == 0 ? lo : ray.breaks[i - 1]);
@@ -239,6 +256,9 @@ class Cover {
     const Figure& f_;
     ProductCells& model_;
     const std::function<bool(int)>& material_;
+    Progress& progress_;
+    mutable long work_ = 0;
+    static constexpr long kWorkOfRay = 20; ///< a line of sight against a look at a cell
     mutable std::map<int, bool> known_;
     std::map<int, double> weight_; ///< about the volume of each cell, as seen from all views
     std::vector<Column> columns_;
@@ -246,8 +266,13 @@ class Cover {
 
 } // namespace
 
-std::vector<Step> stepsFor(const Figure& f, ProductCells& model, const std::function<bool(int)>& material) {
-    return Cover(f, model, material).steps();
+StepsFound stepsFor(const Figure& f, ProductCells& model, const std::function<bool(int)>& material,
+                    Progress& progress) {
+    Cover cover(f, model, material, progress);
+    StepsFound r{cover.steps(), {}};
+    if (!cover.whole())
+        r.left_undone = "the material that the views agree on was not turned into steps: too many cells";
+    return r;
 }
 
 } // namespace prism

@@ -1,4 +1,5 @@
 #pragma once
+#include "core/base/progress.h"
 #include "core/building/steps.h"
 #include "core/proposing/cell_model.h"
 
@@ -6,10 +7,14 @@
 
 namespace prism {
 
+struct StepsFound {
+    std::vector<Step> steps; ///< empty when extruded areas cannot make the cells
+    std::string left_undone; ///< what a budget kept from being looked at; empty for nothing
+};
+
 /// Steps that make the cells which are material: areas of the views extruded and joined, then areas cut away,
-/// as few as a greedy cover finds. `model` is cut at every coordinate. Empty when extruded areas cannot make
-/// them.
-std::vector<Step> stepsFor(const Figure& f, ProductCells& model,
-                           const std::function<bool(int cell)>& material);
+/// as few as a greedy cover finds. `model` is cut at every coordinate.
+StepsFound stepsFor(const Figure& f, ProductCells& model, const std::function<bool(int cell)>& material,
+                    Progress& progress);
 
 } // namespace prism

@@ -1,6 +1,7 @@
 #include "core/proposing/consistency.h"
 
 #include <cryptominisat5/cryptominisat.h>
+#include <fmt/format.h>
 
 namespace prism {
 namespace {
@@ -20,10 +21,6 @@ struct Sight {
         return std::tie(x.seen, x.a, x.b, x.crease) < std::tie(y.seen, y.a, y.b, y.crease);
     }
 };
-
-bool viewerAtLowEnd(Role r) {
-    return r == Role::front || r == Role::left || r == Role::bottom;
-}
 
 int cellAt(const Ray& r, double depth) {
     return r.cells[std::upper_bound(r.breaks.begin(), r.breaks.end(), depth) - r.breaks.begin()];
@@ -99,16 +96,22 @@ std::vector<double> levelsOf(const std::vector<ViewMap>& maps, Axis axis) {
 /// Collects what all places of all views demand.
 class Sights {
   public:
-    Sights(CellModel& model, const Tolerances& t, double size)
-        : model_(model), beside_(std::max(20 * t.same_model, 5e-5 * size)) {
+    Sights(CellModel& model, const Tolerances& t, double size, Progress& progress)
+        : model_(model), progress_(progress), beside_(std::max(4 * t.same_model, 5e-5 * size)) {
         for (const ViewMap& m : model.maps()) any_hidden_ = any_hidden_ || m.hasHidden();
         for (size_t k = 0; k < model.maps().size(); ++k)
             alongGrid(static_cast<int>(k)), alongCurves(static_cast<int>(k));
     }
     const std::map<Sight, double>& all() const { return all_; }
+    /// Whether all places were looked at.
+    bool whole() const { return looked_ < kMostPlaces; }
 
   private:
+    static constexpr int kMostPlaces = 200'000;
+
     void demand(int k, Vec2 p, Vec2 side, double weight) {
+        if (progress_.cancelled() || looked_ >= kMostPlaces) return;
+        ++looked_;
         const ViewMap& m = model_.maps()[k];
         const Vec2 a = p - side * beside_, b = p + side * beside_;
         if (m.areaAt(a) < 0 && m.areaAt(b) < 0) return;
@@ -156,23 +159,40 @@ class Sights {
     }
 
     CellModel& model_;
+    Progress& progress_;
     double beside_;
     bool any_hidden_ = false;
+    int looked_ = 0;
     std::map<Sight, double> all_;
 };
 
 } // namespace
 
 struct ConsistentCells::Impl {
-    Impl(CellModel& model, const Tolerances& t, double size) {
-        const Sights sights(model, t, size);
+    Impl(CellModel& model, const Tolerances& t, double size, Progress& progress) {
+        const Sights sights(model, t, size, progress);
+        if (!sights.whole()) left_undone = "not every place of the views was looked at";
         cells = model.cells();
         solver.set_num_threads(1);
         solver.set_default_polarity(true);
         solver.new_vars(static_cast<size_t>(cells) + 1);
         air = Lit(static_cast<uint32_t>(cells), false);
         solver.add_clause({~air});
-        for (const auto& [s, weight] : sights.all()) add(s, weight);
+        for (const auto& [s, weight] : sights.all())
+            if (!progress.cancelled()) add(s, weight);
+    }
+
+    /// Solves in short bouts, looking in between whether to go on, until an answer is found or so many
+    /// conflicts were met. Conflicts are counted, not seconds: the answer is the same on a slow machine.
+    CMSat::lbool solve(const std::vector<Lit>& assume, uint64_t most, Progress& progress) {
+        constexpr uint64_t kBout = 1000;
+        for (uint64_t met = 0; met < most && met_in_all < kMostConflicts && !progress.cancelled();
+             met += kBout, met_in_all += kBout) {
+            solver.set_max_confl(std::min(kBout, most));
+            if (const auto r = solver.solve(&assume); r != CMSat::l_Undef) return r;
+        }
+        if (!progress.cancelled()) left_undone = fmt::format("the search ended after {} conflicts", most);
+        return CMSat::l_Undef;
     }
 
     Lit fresh() {
@@ -219,6 +239,7 @@ struct ConsistentCells::Impl {
         const bool bends = std::find(s.crease.begin(), s.crease.end(), true) != s.crease.end();
         if ((s.seen == Seen::nothing || s.seen == Seen::no_step) && s.a == s.b && !bends) return;
         const Lit off = fresh();
+        rule_of[off.var()] = rules.size();
         rules.push_back({off, weight, false});
         std::vector<Lit> a, b;
         for (int c : s.a) a.push_back(cell(c));
@@ -274,8 +295,7 @@ struct ConsistentCells::Impl {
             std::vector<Lit> assume = wanted();
             for (int k = 0; k < cells; ++k)
                 if (material[k] || k == c) assume.push_back(cell(k));
-            solver.set_max_time(0.5);
-            if (solver.solve(&assume) == CMSat::l_True) take();
+            if (solve(assume, kConflictsOfOneCell, progress) == CMSat::l_True) take();
         }
         return material;
     }
@@ -290,11 +310,22 @@ struct ConsistentCells::Impl {
     Lit air;
     std::map<std::vector<int>, Lit> seen_by;
     std::vector<Rule> rules;
+    std::map<uint32_t, size_t> rule_of; ///< by the variable that switches it off
+    int disregarded = 0;
+    static constexpr int kMostDisregarded = 600;
     bool found_one = false;
+    uint64_t met_in_all = 0;
+    std::string left_undone;
+    static constexpr uint64_t kMostConflicts = 400'000, kConflictsOfOneChoice = 50'000,
+                              kConflictsOfOneCell = 2'000;
 };
 
-ConsistentCells::ConsistentCells(CellModel& model, const Tolerances& t, double size)
-    : impl_(std::make_unique<Impl>(model, t, size)) {}
+ConsistentCells::ConsistentCells(CellModel& model, const Tolerances& t, double size, Progress& progress)
+    : impl_(std::make_unique<Impl>(model, t, size, progress)) {}
+
+const std::string& ConsistentCells::leftUndone() const {
+    return impl_->left_undone;
+}
 
 ConsistentCells::~ConsistentCells() = default;
 
@@ -308,15 +339,21 @@ std::optional<CellChoice> ConsistentCells::next(Progress& progress) {
         for (const Impl::Rule& k : s.rules) r.ignored += k.ignored ? k.weight : 0;
         const std::vector<Lit> wanted = s.wanted();
         if (r.ignored > 0.3 * r.total) return std::nullopt;
-        s.solver.set_max_time(5);
-        const CMSat::lbool found = s.solver.solve(&wanted);
+        if (++s.disregarded > Impl::kMostDisregarded) {
+            s.left_undone = "the lines of the sheet contradict each other in too many places";
+            return std::nullopt;
+        }
+        const CMSat::lbool found = s.solve(wanted, Impl::kConflictsOfOneChoice, progress);
         if (found == CMSat::l_True) break;
         // Another choice has to fit the sheet as well as the first one did.
         if (found == CMSat::l_Undef || s.found_one || s.solver.get_conflict().empty()) return std::nullopt;
         Impl::Rule* least = nullptr;
-        for (const Lit l : s.solver.get_conflict())
-            for (Impl::Rule& k : s.rules)
-                if (k.off == l && (!least || k.weight < least->weight)) least = &k;
+        for (const Lit l : s.solver.get_conflict()) {
+            const auto it = s.rule_of.find(l.var());
+            if (it == s.rule_of.end() || s.rules[it->second].off != l) continue;
+            Impl::Rule& k = s.rules[it->second];
+            if (!least || k.weight < least->weight) least = &k;
+        }
         if (!least) return std::nullopt;
         least->ignored = true;
     }

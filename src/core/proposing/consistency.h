@@ -18,10 +18,12 @@ struct CellChoice {
 /// contradicts itself, the shortest lines in the way are disregarded.
 class ConsistentCells {
   public:
-    ConsistentCells(CellModel& model, const Tolerances& tolerances, double size);
+    ConsistentCells(CellModel& model, const Tolerances& tolerances, double size, Progress& progress);
     ~ConsistentCells();
     /// The next choice, different from those before; empty when there is none or it was cancelled.
     std::optional<CellChoice> next(Progress& progress);
+    /// What a budget kept from being looked at, in words; empty for nothing.
+    const std::string& leftUndone() const;
 
   private:
     struct Impl;

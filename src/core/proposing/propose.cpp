@@ -4,13 +4,41 @@
 #include "core/proposing/cell_steps.h"
 #include "core/proposing/consistency.h"
 
+#include <BRepAdaptor_Curve.hxx>
+#include <BRepAdaptor_Surface.hxx>
 #include <BRepAlgoAPI_Cut.hxx>
+#include <BRep_Tool.hxx>
+#include <TopExp_Explorer.hxx>
+#include <TopoDS.hxx>
+#include <TopoDS_Edge.hxx>
+#include <TopoDS_Face.hxx>
 #include <fmt/format.h>
 
 namespace prism {
 namespace {
 
-constexpr int kMostTrials = 160;
+constexpr int kMostTrials = 100;
+/// Faces of all solids that are projected back in the search by single cuts; free-form ones, and edges that
+/// are neither straight nor round, count for several, since hidden lines cost so much more on them.
+constexpr int kMostFaces = 1500;
+
+/// Of one solid: more are not projected back on mere suspicion.
+constexpr int kMostFacesOfOne = 400;
+
+int weightOf(const TopoDS_Shape& shape) {
+    constexpr int kFreeForm = 40, kFreeEdge = 10;
+    int n = 0;
+    for (TopExp_Explorer x(shape, TopAbs_EDGE); x.More(); x.Next()) {
+        if (BRep_Tool::Degenerated(TopoDS::Edge(x.Current()))) continue;
+        const auto kind = BRepAdaptor_Curve(TopoDS::Edge(x.Current())).GetType();
+        n += kind == GeomAbs_Line || kind == GeomAbs_Circle ? 0 : kFreeEdge;
+    }
+    for (TopExp_Explorer x(shape, TopAbs_FACE); x.More(); x.Next()) {
+        const auto kind = BRepAdaptor_Surface(TopoDS::Face(x.Current()), false).GetType();
+        n += kind == GeomAbs_Plane || kind == GeomAbs_Cylinder ? 1 : kFreeForm;
+    }
+    return n;
+}
 
 /// How far a solid is from the sheet: mm of missing and extra line.
 double distanceFromSheet(const Proof& p) {
@@ -23,14 +51,15 @@ struct State {
     std::vector<Step> steps;
     TopoDS_Shape shape;
     double off = std::numeric_limits<double>::infinity();
+    int missing = 0, extra = 0;
 };
 
 class Proposer {
   public:
-    Proposer(const Figure& f, Progress& p) : f_(f), progress_(p), sets_(f) {}
+    Proposer(const Figure& f, const AreaSets& areas, Progress& p) : f_(f), progress_(p), sets_(areas) {}
 
     bool start(const std::vector<Step>& steps) {
-        BuildResult b = build(f_, steps, quiet_);
+        BuildResult b = build(f_, sets_, steps, progress_);
         if (!b.ok()) return false;
         State s{steps, b.shape, 0};
         if (!score(s)) return false;
@@ -39,8 +68,7 @@ class Proposer {
     }
     /// Tries a cut and keeps it when it brings the solid closer to the sheet.
     bool attempt(const Step& cut) {
-        if (tried_ >= kMostTrials || progress_.cancelled() || best_.off < f_.tolerances.proof * 10)
-            return false;
+        if (ended() || progress_.cancelled() || best_.off < f_.tolerances.proof * 10) return false;
         ++tried_;
         progress_.report(static_cast<double>(tried_) / kMostTrials, "Proposing a solid");
         const auto body = stepBody(f_, sets_, cut);
@@ -58,21 +86,25 @@ class Proposer {
     const std::vector<ClosedArea>& areas() const { return sets_.drawn; }
     const State& best() const { return best_; }
     int tried() const { return tried_; }
+    /// Whether a budget ended the search.
+    bool ended() const { return tried_ >= kMostTrials || faces_ >= kMostFaces; }
 
   private:
     bool score(State& s) {
-        const auto proof = prove(f_, s.shape, quiet_);
+        const int faces = weightOf(s.shape);
+        faces_ += faces;
+        if (faces > kMostFacesOfOne) return false;
+        const auto proof = prove(f_, s.shape, progress_);
         if (!proof) return false;
-        s.off = distanceFromSheet(*proof);
+        s.off = distanceFromSheet(*proof), s.missing = proof->missing, s.extra = proof->extra;
         return true;
     }
 
     const Figure& f_;
     Progress& progress_;
-    NoProgress quiet_;
-    AreaSets sets_;
+    const AreaSets& sets_;
     State best_;
-    int tried_ = 0;
+    int tried_ = 0, faces_ = 0;
 };
 
 Role roleOf(const Figure& f, int view) {
@@ -127,11 +159,6 @@ std::vector<MarkRef> depthsOf(const Figure& f, const ClosedArea& a) {
         r.push_back({o.role, pointAt(c.drawn, 0.5)});
     }
     return r;
-}
-
-/// The side of the depth axis on which the viewer of a role stands.
-bool viewerAtLowEnd(Role r) {
-    return r == Role::front || r == Role::left || r == Role::bottom;
 }
 
 Step cutOf(const Figure& f, const ClosedArea& a) {
@@ -210,55 +237,88 @@ namespace {
 
 constexpr int kChoices = 4; ///< consistent choices of cells that are built and proved, at most
 
-std::vector<ViewMap> mapsOf(const Figure& f) {
-    const auto areas = closedAreas(f, f.drawn);
+std::vector<ViewMap> mapsOf(const Figure& f, const std::vector<ClosedArea>& areas) {
     std::vector<ViewMap> maps;
     for (const FigureView& v : f.views) maps.emplace_back(f, v, areas);
     return maps;
 }
 
+/// What has been found so far.
 struct Rung {
     std::vector<Step> steps;
-    double off = std::numeric_limits<double>::infinity();
-    int tried = 0;
+    double off = std::numeric_limits<double>::infinity(), volume = 0;
+    int tried = 0, missing = 0, extra = 0;
     std::string how;
     bool clean = false;
+    std::string left_undone;
+    std::vector<Alternative> others;
+    BuildResult build;
 };
 
-/// Builds and proves steps; keeps them when they come closer to the sheet than what is kept.
-void consider(const Figure& f, std::vector<Step> steps, const char* how, Rung& best) {
-    if (steps.empty()) return;
-    ++best.tried;
-    NoProgress quiet;
-    const BuildResult b = build(f, steps, quiet);
-    if (!b.ok()) return;
-    const auto proof = prove(f, b.shape, quiet);
-    if (!proof) return;
-    const double off = distanceFromSheet(*proof) + (b.measure.solids > 1 ? 1e-3 : 0);
-    if (off >= best.off) return;
-    best.steps = std::move(steps), best.off = off, best.how = how;
-    best.clean = proof->clean() && b.measure.solids == 1;
+std::string volumeDiffers(double volume, double proposed) {
+    return fmt::format("{:.6g} mm³ {} material", std::abs(volume - proposed),
+                       volume > proposed ? "more" : "less");
 }
 
-void fromCells(const Figure& f, const std::vector<ViewMap>& maps, bool gridded, Progress& progress,
-               Rung& best) {
+/// Builds and proves steps; keeps them when they come closer to the sheet than what is kept. Another solid
+/// that fits as well is kept as an alternative.
+void consider(const Figure& f, const AreaSets& areas, std::vector<Step> steps, const char* how,
+              Progress& progress, Rung& best) {
+    if (steps.empty()) return;
+    ++best.tried;
+    BuildResult b = build(f, areas, steps, progress);
+    if (!b.ok()) return;
+    if (weightOf(b.shape) > kMostFaces) {
+        best.left_undone = "a solid with many free-form faces was not held against the sheet";
+        return;
+    }
+    const auto proof = prove(f, b.shape, progress);
+    if (!proof) return;
+    const bool clean = proof->clean() && b.measure.solids == 1;
+    if (clean && best.clean) {
+        const double volume = b.measure.volume;
+        const double same = 1e-6 * std::max(volume, best.volume);
+        const bool known = std::abs(volume - best.volume) <= same ||
+                           std::ranges::any_of(best.others, [&](const Alternative& a) {
+                               return std::abs(a.volume - volume) <= same;
+                           });
+        if (!known) best.others.push_back({std::move(steps), volume, volumeDiffers(volume, best.volume)});
+        return;
+    }
+    const double off = distanceFromSheet(*proof) + (b.measure.solids > 1 ? 1e-3 : 0);
+    if (off >= best.off) return;
+    best.steps = std::move(steps), best.off = off, best.how = how, best.volume = b.measure.volume;
+    best.missing = proof->missing, best.extra = proof->extra;
+    best.clean = clean;
+    best.build = std::move(b);
+}
+
+void fromCells(const Figure& f, const AreaSets& areas, const std::vector<ViewMap>& maps, bool gridded,
+               Progress& progress, Rung& best) {
     ProductCells model(maps, gridded), fine(maps, true);
-    ConsistentCells solver(model, f.tolerances, f.size);
-    for (int i = 0; i < kChoices && !best.clean; ++i) {
+    ConsistentCells solver(model, f.tolerances, f.size, progress);
+    for (int i = 0; i < kChoices;
+         ++i) { // goes on when a solid is found: there may be others that fit as well
         progress.report(0.2 + 0.15 * i, "Looking for material that all views agree on");
         const auto choice = solver.next(progress);
-        if (!choice) return;
+        if (!choice) break;
         const auto material = [&](int cell) {
             const int c = gridded ? cell : model.find(fine.areasOf(cell));
             return c >= 0 && c < static_cast<int>(choice->material.size()) && choice->material[c];
         };
-        consider(f, stepsFor(f, gridded ? model : fine, material), "material that all views agree on", best);
+        const StepsFound found = stepsFor(f, gridded ? model : fine, material, progress);
+        if (!found.left_undone.empty()) { // further choices have as many cells
+            best.left_undone = found.left_undone;
+            break;
+        }
+        consider(f, areas, found.steps, "material that all views agree on", progress, best);
     }
+    if (!solver.leftUndone().empty()) best.left_undone = solver.leftUndone();
 }
 
 /// Half profiles turned round a centre line.
-void fromTurning(const Figure& f, const std::vector<ViewMap>& maps, const std::vector<CentreLine>& lines,
-                 Progress& progress, Rung& best) {
+void fromTurning(const Figure& f, const AreaSets& areas, const std::vector<ViewMap>& maps,
+                 const std::vector<CentreLine>& lines, Progress& progress, Rung& best) {
     const FigureView* end = endView(f);
     if (!end) return;
     for (const CentreLine& line : lines) {
@@ -272,7 +332,7 @@ void fromTurning(const Figure& f, const std::vector<ViewMap>& maps, const std::v
         const Vec2 c = end->box.centre();
         const double middle = end->axes.right == v.axes.depth ? c.x : c.y;
         TurnedCells model(maps, static_cast<int>(profile - maps.begin()), line.upright, line.at, middle);
-        ConsistentCells solver(model, f.tolerances, f.size);
+        ConsistentCells solver(model, f.tolerances, f.size, progress);
         for (int i = 0; i < kChoices && !best.clean; ++i) {
             const auto choice = solver.next(progress);
             if (!choice) break;
@@ -280,7 +340,7 @@ void fromTurning(const Figure& f, const std::vector<ViewMap>& maps, const std::v
             for (size_t a = 0; a < choice->material.size(); ++a)
                 if (choice->material[a] && profile->areas()[a].box.hi[k] > line.at)
                     seeds.push_back(profile->areas()[a].seed);
-            if (!seeds.empty()) consider(f, {turned(v, line, seeds)}, "turned part", best);
+            if (!seeds.empty()) consider(f, areas, {turned(v, line, seeds)}, "turned part", progress, best);
         }
     }
 }
@@ -291,27 +351,41 @@ Result<Proposal> propose(const Figure& f, const std::vector<CentreLine>& lines, 
                          Effort effort) {
     if (f.views.size() < 2)
         return failure(ErrorCode::impossible, "one view alone does not say how deep the part is");
-    const auto maps = mapsOf(f);
+    const AreaSets areas(f, progress);
+    if (progress.cancelled())
+        return failure(ErrorCode::cancelled, "the proposal was stopped; nothing was changed");
+    const auto maps = mapsOf(f, areas.drawn);
     Rung best;
-    fromTurning(f, maps, lines, progress, best);
+    fromTurning(f, areas, maps, lines, progress, best);
     for (bool gridded : {false, true})
-        if (!best.clean && !progress.cancelled()) fromCells(f, maps, gridded, progress, best);
+        if (!best.clean && !progress.cancelled()) fromCells(f, areas, maps, gridded, progress, best);
     if (!best.clean && effort == Effort::thorough &&
         !progress.cancelled()) { // cuts tried one by one against the proof
-        Proposer p(f, progress);
+        Proposer p(f, areas, progress);
         p.start(best.steps.empty() ? outlines(f, p.areas()) : best.steps);
         cutThrough(f, p);
         cutDown(f, p);
         best.tried += p.tried();
-        if (p.best().off < best.off) best.steps = p.best().steps, best.how = "outlines intersected, then cut";
+        if (p.best().off < best.off)
+            best.steps = p.best().steps, best.how = "outlines intersected, then cut",
+            best.missing = p.best().missing, best.extra = p.best().extra,
+            best.clean = best.missing + best.extra == 0, best.build = {};
+        if (p.ended() && !best.clean)
+            best.left_undone = fmt::format("the search by single cuts ended after {} of them", p.tried());
     }
-    if (progress.cancelled()) return failure(ErrorCode::cancelled, "the proposal was cancelled");
+    if (progress.cancelled())
+        return failure(ErrorCode::cancelled, "the proposal was stopped; nothing was changed");
     if (best.steps.empty())
         return failure(ErrorCode::impossible,
                        "no view has a closed outline to start from; see the open outlines under Check");
     const int n = static_cast<int>(best.steps.size());
-    return Proposal{std::move(best.steps),
-                    fmt::format("{}, {} steps, {} candidates tried", best.how, n, best.tried), best.tried};
+    Proposal r;
+    r.how = fmt::format("{}, {} steps, {} candidates tried", best.how, n, best.tried);
+    r.steps = std::move(best.steps), r.tried = best.tried, r.clean = best.clean;
+    r.missing = best.missing, r.extra = best.extra;
+    r.build = std::move(best.build);
+    r.left_undone = best.left_undone, r.alternatives = std::move(best.others);
+    return r;
 }
 
 } // namespace prism

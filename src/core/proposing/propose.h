@@ -3,11 +3,25 @@
 
 namespace prism {
 
+/// Another solid that shows every line of the views as well.
+struct Alternative {
+    std::vector<Step> steps;
+    double volume = 0;   ///< mm^3
+    std::string differs; ///< from the one proposed, in words
+};
+
 /// A solid suggested from the views, as the steps that make it.
 struct Proposal {
     std::vector<Step> steps;
     std::string how; ///< in words
     int tried = 0;   ///< candidate steps tried against the proof
+    /// Whether the solid shows every line of the principal views, and none besides; else in how many it
+    /// differs.
+    bool clean = false;
+    int missing = 0, extra = 0;
+    std::string left_undone; ///< what a budget kept from being looked at; empty for nothing
+    std::vector<Alternative> alternatives;
+    BuildResult build; ///< the solid itself
 };
 
 /// A centre line of a view that runs along one of its axes.

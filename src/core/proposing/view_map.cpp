@@ -48,10 +48,8 @@ ViewMap::ViewMap(const Figure& f, const FigureView& v, const std::vector<ClosedA
     for (const ClosedArea& a : all) {
         if (a.view != v.view) continue;
         areas_.push_back(a);
-        Outline o;
-        o.loops.push_back(polygonOf(a.outer, f.size * 2e-6));
-        for (const Loop& h : a.holes) o.loops.push_back(polygonOf(h, f.size * 2e-6));
-        outlines_.push_back(std::move(o));
+        outlines_.push_back(polygonOf(a.outer, f.size * 2e-6));
+        around_.push_back(signedArea(a.outer));
     }
     for (const FigureCurve& c : f.curves) {
         if (c.view != v.view) continue;
@@ -59,16 +57,18 @@ ViewMap::ViewMap(const Figure& f, const FigureView& v, const std::vector<ClosedA
         boxes_.push_back(boxOf(c.drawn).grown(tolerance_));
         has_hidden_ = has_hidden_ || c.role == LineRole::hidden;
     }
+    std::vector<Box2> areas;
+    for (const ClosedArea& a : areas_) areas.push_back(a.box);
+    area_tree_.emplace(areas), curve_tree_.emplace(boxes_);
 }
 
 int ViewMap::areaAt(Vec2 p) const {
-    for (size_t i = 0; i < areas_.size(); ++i) {
-        if (!areas_[i].box.contains(p) || !insidePolygon(outlines_[i].loops[0], p)) continue;
-        const bool hole = std::any_of(outlines_[i].loops.begin() + 1, outlines_[i].loops.end(),
-                                      [&](const auto& l) { return insidePolygon(l, p); });
-        if (!hole) return static_cast<int>(i);
-    }
-    return -1;
+    // Of the areas whose outer border goes round the place it is the smallest: what lies in a hole lies
+    // within another area as well.
+    int best = -1;
+    for (int i : area_tree_->overlapping({p, p}))
+        if ((best < 0 || around_[i] < around_[best]) && insidePolygon(outlines_[i], p)) best = i;
+    return best;
 }
 
 void ViewMap::crossings(int fixed, double at, std::vector<double>& out) const {
@@ -101,8 +101,8 @@ const Scan& ViewMap::scan(Axis axis, double at) const {
 
 LineRole ViewMap::lineAt(Vec2 p) const {
     LineRole best = LineRole::unknown;
-    for (size_t i = 0; i < curves_.size(); ++i) {
-        if (!boxes_[i].contains(p) || distanceTo(curves_[i].second, p) > 2 * tolerance_) continue;
+    for (int i : curve_tree_->overlapping({p, p})) {
+        if (distanceTo(curves_[i].second, p) > 2 * tolerance_) continue;
         if (curves_[i].first == LineRole::outline) return LineRole::outline;
         best = curves_[i].first;
     }

@@ -1,4 +1,5 @@
 #pragma once
+#include "core/base/box_tree.h"
 #include "core/figure/areas.h"
 
 namespace prism {
@@ -31,17 +32,16 @@ class ViewMap {
     const std::vector<std::pair<LineRole, Curve>>& curves() const { return curves_; }
 
   private:
-    struct Outline {
-        std::vector<std::vector<Vec2>> loops;
-    };
     void crossings(int fixed, double at, std::vector<double>& out) const;
 
     const FigureView* view_;
     double tolerance_;
     std::vector<ClosedArea> areas_;
-    std::vector<Outline> outlines_;
+    std::vector<std::vector<Vec2>> outlines_; ///< by area, its outer border as a polygon
+    std::vector<double> around_;              ///< by area, mm^2 within its outer border
     std::vector<std::pair<LineRole, Curve>> curves_;
     std::vector<Box2> boxes_;
+    std::optional<BoxTree> area_tree_, curve_tree_;
     bool has_hidden_ = false;
     mutable std::map<std::pair<int, double>, Scan> scans_;
 };

@@ -90,7 +90,11 @@ void Interpreter::insert(const Record& r, const Context& c) {
     in.color = e.color;
     const Affine2 turn = Affine2::rotation(r.number(50) * kPi / 180);
     const Affine2 size = Affine2::scale(r.number(41, 1), r.number(42, 1));
-    const int columns = std::clamp(r.integer(70, 1), 1, 1000), rows = std::clamp(r.integer(71, 1), 1, 1000);
+    constexpr int kMost = 1000; // in a row or a column; more is a slip, or meant to fill the memory
+    const int columns = std::clamp(r.integer(70, 1), 1, kMost), rows = std::clamp(r.integer(71, 1), 1, kMost);
+    if (r.integer(70, 1) > kMost || r.integer(71, 1) > kMost)
+        notRead("INSERT", fmt::format("an array of {} by {}: only {} by {} of it are read", r.integer(70, 1),
+                                      r.integer(71, 1), columns, rows));
     for (int i = 0; i < columns; ++i)
         for (int j = 0; j < rows; ++j) {
             const Vec2 step{i * r.number(44), j * r.number(45)};

@@ -1,5 +1,6 @@
 #include "core/reading/picture_read.h"
 
+#include "core/base/text_scanner.h"
 #include "core/reading/released.h"
 #include "core/tracing/placing.h"
 #include "core/tracing/trace.h"
@@ -33,7 +34,7 @@ void decodedTo(GdkPixbufLoader*, int, int y, int, int height, gpointer out) {
 
 double resolution(GdkPixbuf* p, const char* key) {
     const char* v = gdk_pixbuf_get_option(p, key);
-    return v ? std::strtod(v, nullptr) : 0;
+    return v ? numberIn(v).value_or(0) : 0;
 }
 
 /// Grey values by the luma weights of ITU-R BT.601; what is transparent is paper.
@@ -75,7 +76,7 @@ Result<ScanPixels> decoded(std::string_view bytes, const std::string& format, Pr
         return failure(
             ErrorCode::unreadable,
             fmt::format("{} of {} × {} pixels: pictures of more than {:.0f} million pixels are not "
-                        "read. ScanPixels at a lower resolution, or cut the sheet in parts",
+                        "read. Scan at a lower resolution, or cut the sheet in parts",
                         format, size.width, size.height, kMostPixels / 1e6));
     GdkPixbuf* whole = good ? gdk_pixbuf_loader_get_pixbuf(loader.get()) : nullptr;
     if (!whole) return failure(ErrorCode::unreadable, fmt::format("{}: {}", format, why));

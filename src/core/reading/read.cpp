@@ -8,9 +8,7 @@
 #include "core/reading/svg_read.h"
 
 #include <cstring>
-#include <filesystem>
 #include <fmt/format.h>
-#include <fstream>
 
 namespace prism {
 
@@ -109,22 +107,6 @@ Result<Drawing> readDrawing(std::string_view bytes, const ReadingChoices& choice
                                                         : readDxf(bytes, choices, progress);
     if (d) leaveOutBeyond(*d);
     return d;
-}
-
-Result<std::string> fileBytes(const std::string& path) {
-    std::error_code ec;
-    if (std::filesystem::is_directory(path, ec))
-        return failure(ErrorCode::unreadable, fmt::format("{}: is a folder, not a file", path));
-    std::ifstream in(path, std::ios::binary | std::ios::ate);
-    if (!in) return failure(ErrorCode::unreadable, fmt::format("{}: {}", path, std::strerror(errno)));
-    const auto size = in.tellg();
-    if (size < 0 || size > (std::streamoff{1} << 31))
-        return failure(ErrorCode::unreadable, fmt::format("{}: larger than 2 GiB", path));
-    std::string bytes(static_cast<size_t>(size), '\0');
-    in.seekg(0);
-    if (!in.read(bytes.data(), size))
-        return failure(ErrorCode::unreadable, fmt::format("{}: cannot be read", path));
-    return bytes;
 }
 
 } // namespace prism

@@ -14,7 +14,4 @@ inline Result<Drawing> readDrawing(std::string_view bytes, Progress& progress) {
     return readDrawing(bytes, {}, progress);
 }
 
-/// The whole of a file; unreadable when it cannot be opened, is a directory or is larger than 2 GiB.
-Result<std::string> fileBytes(const std::string& path);
-
 } // namespace prism

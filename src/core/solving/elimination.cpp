@@ -31,7 +31,7 @@ std::vector<Term> combined(const std::vector<Term>& a, const std::vector<Term>& 
 
 void Elimination::subtract(Row& from, const Row& what, double factor) const {
     from.terms = combined(from.terms, what.terms, factor);
-    from.made_of = combined(from.made_of, what.made_of, factor);
+    if (explain_) from.made_of = combined(from.made_of, what.made_of, factor);
     from.rhs -= factor * what.rhs;
 }
 

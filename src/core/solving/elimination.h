@@ -10,6 +10,8 @@ namespace prism {
 /// witness's dependencies).
 class Elimination {
   public:
+    /// `explain`: keep of which rows each row is made, so that contradictions can be explained.
+    explicit Elimination(bool explain = true) : explain_(explain) {}
     enum class Verdict { independent, redundant, contradiction };
 
     /// row . dx = rhs. `eps` is the largest right-hand side that counts as zero. On contradiction nothing is
@@ -25,6 +27,7 @@ class Elimination {
     };
     void subtract(Row& from, const Row& what, double factor) const;
 
+    bool explain_;
     std::vector<Row> rows_;
     std::unordered_map<int, int> row_of_pivot_;
 };

@@ -66,4 +66,16 @@ struct SolveOutcome {
 SolveOutcome solve(const std::vector<Equation>& equations, const std::vector<double>& start,
                    const std::vector<double>& weights, double tolerance);
 
+/// The same for the parts of the system alone that the equations `seeds` belong to: those that hang together
+/// with one of them through unknowns they share. What belongs to other parts is neither looked at nor moved.
+SolveOutcome solveFrom(const std::vector<int>& seeds, const std::vector<Equation>& equations,
+                       const std::vector<double>& start, const std::vector<double>& weights,
+                       double tolerance);
+
+/// Equations that hang together with one of the seeds, by index, sorted.
+std::vector<int> hangingTogether(const std::vector<int>& seeds, const std::vector<Equation>& equations,
+                                 size_t unknowns);
+/// The unknowns that an equation is about.
+std::vector<int> unknownsOf(const Equation& e);
+
 } // namespace prism

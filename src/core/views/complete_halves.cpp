@@ -100,8 +100,7 @@ class Completion {
     }
 
     void complete(View& v, const SymmetryLine& l) {
-        Repair r{"half_completed",          v.entities, pointAt(d_.entities[l.centre_line].curves[0], 0.5), 0,
-                 "half_completed:" + v.key, true};
+        Repair r{"half_completed", v.entities, v.box_sheet.centre(), 0, "half_completed:" + v.key, true};
         r.on = isOn(s_.repair_choices, r.kind, r.key);
         if (!sheet_) {
             sheet_ = std::make_shared<CleanSheet>(s_);

@@ -1,6 +1,6 @@
+#include "core/base/text_scanner.h"
 #include "core/views/stages.h"
 
-#include <regex>
 #include <set>
 
 namespace prism::finding {
@@ -177,12 +177,31 @@ std::optional<Convention> setAsideFurniture(const Drawing& d, const CleanSheet& 
     return std::nullopt;
 }
 
+namespace {
+
+/// FIRST ANGLE, 1ST-ANGLE, FIRST ANGLE ..., METHOD E: one of the names of an angle, then another word behind
+/// blanks or dashes.
+bool says(const std::string& up, const char* name, const char* behind, bool whole) {
+    for (size_t at = up.find(name); at != std::string::npos; at = up.find(name, at + 1)) {
+        size_t next = at + std::string_view(name).size();
+        while (next < up.size() && (up[next] == ' ' || up[next] == '-')) ++next;
+        TextScanner s(std::string_view(up).substr(next));
+        if (whole ? s.takeWord(behind) : s.take(behind)) return true;
+    }
+    return false;
+}
+
+} // namespace
+
 std::optional<Convention> statedInTexts(const Drawing& d) {
-    static const std::regex first(R"((1ST|FIRST)[ -]*ANGLE|METHOD[ -]*E\b)", std::regex::icase);
-    static const std::regex third(R"((3RD|THIRD)[ -]*ANGLE|METHOD[ -]*A\b)", std::regex::icase);
     for (const SheetText& t : d.texts) {
-        if (std::regex_search(t.content, first)) return Convention::first;
-        if (std::regex_search(t.content, third)) return Convention::third;
+        const std::string up = capitals(std::string_view(t.content).substr(0, TextScanner::kLongest));
+        if (says(up, "1ST", "ANGLE", false) || says(up, "FIRST", "ANGLE", false) ||
+            says(up, "METHOD", "E", true))
+            return Convention::first;
+        if (says(up, "3RD", "ANGLE", false) || says(up, "THIRD", "ANGLE", false) ||
+            says(up, "METHOD", "A", true))
+            return Convention::third;
     }
     return std::nullopt;
 }

@@ -1,5 +1,6 @@
 #include "core/base/groups.h"
 #include "core/base/box_tree.h"
+#include "core/base/curve_cells.h"
 #include "core/views/stages.h"
 
 #include <boost/geometry.hpp>
@@ -58,13 +59,6 @@ std::vector<Vec2> hullOf(const std::vector<Vec2>& points) {
     for (const Point& v : hull.outer()) r.push_back({v.x(), v.y()});
     return r;
 }
-
-struct Item {
-    int entity, index;
-    const Curve* curve;
-    Box2 box;
-    bool border; ///< a view that touches the title block is not part of it
-};
 
 /// Share of the smaller box that lies in the larger.
 double overlapShare(const Box2& a, const Box2& b) {
@@ -142,23 +136,48 @@ bool absorbOnce(const Drawing& d, std::vector<Group>& g) {
 
 std::vector<Group> connectedGroups(const Drawing& d, const CleanSheet& s, const std::vector<int>& lines) {
     // A little more than touching: an open corner or a shifted line must not split a view in two.
-    const double tol = std::max(s.tolerances.touch_sheet, d.box().diagonal() * 5e-5);
+    const double tol = std::max(s.tolerances.touch_sheet, extentOf(d).diagonal() * 5e-5);
+    struct Item {
+        int index; ///< in lines
+        const Curve* curve;
+        Box2 box;
+        bool border;
+    };
     std::vector<Item> items;
+    std::vector<const Curve*> curves;
     for (size_t i = 0; i < lines.size(); ++i)
-        for (const Curve& c : d.entities[lines[i]].curves)
-            items.push_back({lines[i], static_cast<int>(i), &c, boxOf(c).grown(tol),
-                             s.entity_roles[lines[i]] == LineRole::border});
-    std::vector<Box2> boxes;
-    for (const Item& it : items) boxes.push_back(it.box);
-    const BoxTree tree(boxes);
-    Groups u(lines.size());
-    for (size_t i = 0; i < items.size(); ++i)
-        for (int j : tree.overlapping(boxes[i])) {
-            const Item &it = items[i], &o = items[j];
-            if (static_cast<size_t>(j) < i && o.border == it.border && u.find(o.index) != u.find(it.index) &&
-                touch(*o.curve, *it.curve, tol))
-                u.join(o.index, it.index);
+        for (const Curve& c : d.entities[lines[i]].curves) {
+            items.push_back(
+                {static_cast<int>(i), &c, boxOf(c).grown(tol), s.entity_roles[lines[i]] == LineRole::border});
+            curves.push_back(&c);
         }
+    Groups u(lines.size());
+    // In a cell, a line is only held against groups that it does not belong to yet: where lines cross in
+    // heaps, there is soon one group left.
+    CurveCells(curves, tol).forEachCell([&](const std::vector<int>& here) {
+        std::map<int, std::vector<int>> groups; // by root at the time: its lines in this cell
+        for (int i : here) {
+            const Item& it = items[i];
+            std::vector<int> own{i};
+            for (auto g = groups.begin(); g != groups.end();) {
+                const bool one = u.find(g->first) == u.find(it.index);
+                const bool meets = one || std::ranges::any_of(g->second, [&](int j) {
+                                       const Item& o = items[j];
+                                       return o.border == it.border && o.box.overlaps(it.box) &&
+                                              touch(*o.curve, *it.curve, tol);
+                                   });
+                if (!meets) {
+                    ++g;
+                    continue;
+                }
+                u.join(g->first, it.index);
+                own.insert(own.end(), g->second.begin(), g->second.end());
+                g = groups.erase(g);
+            }
+            auto& all = groups[u.find(it.index)];
+            all.insert(all.end(), own.begin(), own.end());
+        }
+    });
     std::map<int, Group> byRoot;
     for (size_t i = 0; i < lines.size(); ++i) {
         Group& g = byRoot[u.find(static_cast<int>(i))];

@@ -1,17 +1,43 @@
 #include "core/views/labels.h"
 
-#include <regex>
+#include "core/base/text_scanner.h"
 
 namespace prism::finding {
 namespace {
 
-/// A scale behind a label: (2:1), SCALE 1:2, 5:1.
-std::optional<double> scaleIn(const std::string& label) {
-    static const std::regex ratio(R"((\d+(?:[.,]\d+)?)\s*:\s*(\d+(?:[.,]\d+)?))");
-    std::smatch m;
-    if (!std::regex_search(label, m, ratio)) return std::nullopt;
-    const double a = std::strtod(m[1].str().c_str(), nullptr), b = std::strtod(m[2].str().c_str(), nullptr);
-    return a > 0 && b > 0 ? std::optional(a / b) : std::nullopt;
+bool isCapital(char c) {
+    return c >= 'A' && c <= 'Z';
+}
+
+/// One capital that no other follows.
+std::string letterAt(TextScanner s) {
+    s.skipSpaces();
+    const std::string_view r = s.rest();
+    return !r.empty() && isCapital(r[0]) && (r.size() == 1 || !isCapital(r[1])) ? std::string(1, r[0])
+                                                                                : std::string();
+}
+
+/// The letter of a section: doubled, with a dash between (ISO 128-3).
+std::string doubledLetter(const std::string& label) {
+    TextScanner s(label);
+    s.skipSpaces();
+    if (s.takeWord("SECTION")) s.skipSpaces();
+    if (!isCapital(s.peek())) return {};
+    const std::string letter(1, s.peek());
+    s.moveTo(s.position() + 1);
+    s.skipSpaces();
+    if (!s.take("-")) return {};
+    return letterAt(s) == letter ? letter : std::string();
+}
+
+/// The letter behind one of these words at the front.
+std::string letterBehind(const std::string& label, std::initializer_list<const char*> words) {
+    for (const char* word : words) {
+        TextScanner s(label);
+        s.skipSpaces();
+        if (s.takeWord(word)) return letterAt(s);
+    }
+    return {};
 }
 
 } // namespace
@@ -29,19 +55,14 @@ std::optional<ViewLabel> readLabel(const std::string& text) {
                                                              {"DETAIL", Role::detail},
                                                              {"ISOMETRIC", Role::pictorial},
                                                              {"PICTORIAL", Role::pictorial}};
-    // Letters of ISO 128-3: one capital, sections doubled with a dash between.
-    static const std::regex doubled(R"(^\s*(?:SECTION\s+)?([A-Z])\s*-\s*\1(?![A-Z]))"),
-        single(R"(^\s*(?:SECTION|DETAIL|VIEW)\s+([A-Z])(?![A-Z]))"), arrow(R"(^\s*VIEW\s+[A-Z](?![A-Z]))");
-    std::string up = text;
-    for (char& c : up) c = static_cast<char>(std::toupper(static_cast<unsigned char>(c)));
-    std::smatch m;
-    const bool pair = std::regex_search(up, m, doubled);
-    std::string letter = pair ? m[1].str() : std::string();
-    if (!pair && std::regex_search(up, m, single)) letter = m[1].str();
+    const std::string up = capitals(text);
+    const std::string pair = doubledLetter(up);
+    const std::string letter = !pair.empty() ? pair : letterBehind(up, {"SECTION", "DETAIL", "VIEW"});
     for (auto [word, role] : words)
-        if (up.starts_with(word)) return ViewLabel{role, text, letter, scaleIn(up)};
-    if (pair) return ViewLabel{Role::section, text, letter, scaleIn(up)};
-    if (std::regex_search(up, arrow)) return ViewLabel{Role::auxiliary, text, letter, scaleIn(up)};
+        if (up.starts_with(word)) return ViewLabel{role, text, letter, ratioIn(up, ":")};
+    if (!pair.empty()) return ViewLabel{Role::section, text, letter, ratioIn(up, ":")};
+    if (!letterBehind(up, {"VIEW"}).empty())
+        return ViewLabel{Role::auxiliary, text, letter, ratioIn(up, ":")};
     return std::nullopt;
 }
 

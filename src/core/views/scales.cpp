@@ -1,20 +1,18 @@
 #include "core/views/stages.h"
 
+#include "core/base/text_scanner.h"
+
 #include <fmt/format.h>
-#include <regex>
 
 namespace prism::finding {
 namespace {
 
 std::optional<double> scaleInTexts(const Drawing& d) {
-    static const std::regex ratio(R"(SCALE\D*(\d+(?:[.,]\d+)?)\s*[:/]\s*(\d+(?:[.,]\d+)?))",
-                                  std::regex::icase);
     for (const SheetText& t : d.texts) {
-        std::smatch m;
-        if (!std::regex_search(t.content, m, ratio)) continue;
-        const double a = std::strtod(m[1].str().c_str(), nullptr),
-                     b = std::strtod(m[2].str().c_str(), nullptr);
-        if (a > 0 && b > 0) return a / b;
+        const std::string up = capitals(t.content);
+        const size_t at = up.find("SCALE");
+        if (at == std::string::npos) continue;
+        if (const auto scale = ratioIn(std::string_view(up).substr(at), ":/")) return scale;
     }
     return std::nullopt;
 }

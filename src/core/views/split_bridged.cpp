@@ -43,7 +43,7 @@ int openEnds(const Drawing& d, const Group& g, double tol) {
 /// views.
 std::vector<Group> without(const Drawing& d, const CleanSheet& s, const Group& g, const Style& style,
                            std::vector<int>& bridges) {
-    const double tol = std::max(s.tolerances.touch_sheet, d.box().diagonal() * 5e-5);
+    const double tol = std::max(s.tolerances.touch_sheet, extentOf(d).diagonal() * 5e-5);
     std::vector<int> rest;
     for (int e : g.entities) {
         if (styleOf(d.entities[e]) != style)

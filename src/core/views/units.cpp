@@ -1,7 +1,8 @@
 #include "core/views/stages.h"
 
+#include "core/base/text_scanner.h"
+
 #include <fmt/format.h>
-#include <regex>
 
 // The unit of the sheet: a conclusion from several kinds of evidence, never a setting alone.
 namespace prism::finding {
@@ -12,17 +13,20 @@ namespace {
 constexpr double kText = 5, kDeclared = 3, kMarks = 4, kPaper = 1.5, kMeasurement = 1;
 
 void textHints(const Drawing& d, std::vector<UnitHint>& out) {
-    static const std::regex mm(R"(\b(MM|MILLIMET(ER|RE)S?)\b)", std::regex::icase);
-    static const std::regex cm(R"(\b(CM|CENTIMET(ER|RE)S?)\b)", std::regex::icase);
-    static const std::regex inch(R"(\b(INCH|INCHES)\b)", std::regex::icase);
-    for (const SheetText& t : d.texts)
-        for (const auto& [form, unit] : {std::pair{&inch, "inch"}, {&mm, "mm"}, {&cm, "cm"}}) {
-            if (!std::regex_search(t.content, *form)) continue;
+    constexpr std::pair<const char*, const char*> words[] = {
+        {"INCH", "inch"},      {"INCHES", "inch"},    {"MM", "mm"},          {"MILLIMETER", "mm"},
+        {"MILLIMETERS", "mm"}, {"MILLIMETRE", "mm"},  {"MILLIMETRES", "mm"}, {"CM", "cm"},
+        {"CENTIMETER", "cm"},  {"CENTIMETERS", "cm"}, {"CENTIMETRE", "cm"},  {"CENTIMETRES", "cm"}};
+    for (const SheetText& t : d.texts) {
+        const std::string up = capitals(std::string_view(t.content).substr(0, TextScanner::kLongest));
+        for (const auto& [word, unit] : words) {
+            if (findWord(up, word) == std::string::npos) continue;
             std::string line = t.content.substr(0, 40);
             std::replace(line.begin(), line.end(), '\n', ' ');
             out.push_back({unit, kText, fmt::format("the sheet says \"{}\"", line), false});
             return; // the first such text speaks for the sheet
         }
+    }
 }
 
 /// Foot and inch marks on dimensions.

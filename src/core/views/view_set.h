@@ -34,6 +34,11 @@ ViewAxes axesOf(Role r);
 Vec3 unitOf(Axis a);
 /// The direction in which a principal view is looked at.
 Vec3 lookOf(Role r);
+/// Whether the viewer of a principal view stands at the low end of its depth axis.
+inline bool viewerAtLowEnd(Role r) {
+    const Vec3 look = lookOf(r);
+    return look.x + look.y + look.z > 0;
+}
 
 /// How a section, an auxiliary or a detail view stands in the box: upright on the plane of the view that
 /// shows where it is taken, or, for a detail, on that plane.

@@ -1,6 +1,7 @@
 #include "app/places/sheet/mark_page.h"
 
 #include "app/sheet/sheet_canvas.h"
+#include "core/base/text_scanner.h"
 #include "core/marking/choosing.h"
 #include "core/marking/measure.h"
 
@@ -106,7 +107,7 @@ MarkPage::MarkPage(Desk desk, QWidget* parent) : Page(desk, parent), tool_(desk.
         tool_.setSays(
             says ? std::optional(tool_.kind() == MarkTool::Kind::angle ? *typed.value : *typed.value / mm)
                  : std::nullopt);
-        tool_.setOffset(offset_->text().replace(',', '.').toDouble());
+        tool_.setOffset(numberIn(offset_->text().toStdString()).value_or(0));
         tool_.pick(at, entity);
     });
     connect(&desk_.sheet, &SheetCanvas::placeHovered, this, [this](Vec2 at) {

@@ -27,7 +27,7 @@ class Page : public QWidget {
     QPushButton* button(const QString& name, const QString& text, const QString& tip) {
         auto* b = new QPushButton(text, this);
         b->setObjectName(name);
-        b->setAccessibleName(name);
+        b->setAccessibleName(text);
         b->setToolTip(tip);
         return b;
     }

@@ -126,8 +126,11 @@ QWidget* PicturePage::makeLengths() {
     connect(no_length_, &QPushButton::clicked, this, [this] {
         const int row = lengths_->currentRow();
         if (row < 0) return;
-        change(tr("Known length removed"),
-               [row](PictureChoices& p) { p.lengths.erase(p.lengths.begin() + row); });
+        if (row >= static_cast<int>(chosen().lengths.size())) return;
+        change(tr("Known length removed"), [row, length = chosen().lengths[row]](PictureChoices& p) {
+            if (const int now = whereIs(p.lengths, length, row); now >= 0)
+                p.lengths.erase(p.lengths.begin() + now);
+        });
     });
     connect(stretch_, &QCheckBox::clicked, this, [this](bool on) {
         change(tr("Stretch of the scan"), [on](PictureChoices& p) { p.correct_stretch = on; });
@@ -154,7 +157,10 @@ QWidget* PicturePage::makeCuts() {
     connect(no_cut_, &QPushButton::clicked, this, [this] {
         const int row = cuts_->currentRow();
         if (row < 0) return;
-        change(tr("View not cut out"), [row](PictureChoices& p) { p.cuts.erase(p.cuts.begin() + row); });
+        if (row >= static_cast<int>(chosen().cuts.size())) return;
+        change(tr("View not cut out"), [row, cut = chosen().cuts[row]](PictureChoices& p) {
+            if (const int now = whereIs(p.cuts, cut, row); now >= 0) p.cuts.erase(p.cuts.begin() + now);
+        });
     });
     return w;
 }

@@ -1,0 +1,12 @@
+#include "core/project/propose_for.h"
+
+#include "core/building/kernel.h"
+
+namespace prism {
+
+Result<Proposal> proposeFor(const Model& m, Progress& progress, Effort effort) {
+    return guarded<Proposal>(
+        [&] { return propose(m.figure, centreLines(*m.drawing, m.views, m.figure), progress, effort); });
+}
+
+} // namespace prism
