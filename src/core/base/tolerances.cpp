@@ -19,6 +19,13 @@ Tolerances Tolerances::atScale(double mm) const {
     return t;
 }
 
+Tolerances Tolerances::forSteps(double step) const {
+    Tolerances t = *this;
+    t.touch_sheet = std::max(t.touch_sheet, 1.05 * step); // two roundings may point apart
+    t.proof = std::max(t.proof, 2 * step);
+    return t;
+}
+
 Tolerances Tolerances::forTracing(double pixel) const {
     Tolerances t = *this;
     t.same_model = std::max(t.same_model, 0.25 * pixel);

@@ -18,6 +18,8 @@ struct Tolerances {
     /// The same for views drawn at a scale: lines that touch on the sheet touch in the model (mm per sheet
     /// unit). Never finer than it was.
     Tolerances atScale(double mm_per_sheet) const;
+    /// The same for a file whose coordinates are rounded to multiples of `step` (sheet units).
+    Tolerances forSteps(double step) const;
     /// The same for lines traced over a scan, which are known to a fraction of a pixel (sheet units).
     Tolerances forTracing(double pixel) const;
 };

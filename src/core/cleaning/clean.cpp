@@ -11,6 +11,7 @@ CleanSheet clean(std::shared_ptr<const Drawing> d, const LayerChoices& layers, c
             ? std::max({std::abs(box.lo.x), std::abs(box.lo.y), std::abs(box.hi.x), std::abs(box.hi.y)})
             : 1;
     s.tolerances = Tolerances::forSheet(box.valid() ? box.diagonal() : 1, reach);
+    s.tolerances = s.tolerances.forSteps(d->resolution);
     for (const Picture& p : d->pictures) s.tolerances = s.tolerances.forTracing(p.pixel);
     s.drawing = d;
     s.repair_choices = repairs;

@@ -1,3 +1,5 @@
+#include "core/base/circle_fit.h"
+#include "core/base/crossings.h"
 #include "core/cleaning/workbench.h"
 
 #include <tuple>
@@ -69,6 +71,23 @@ std::vector<int> touched(const Workbench& w, const std::vector<Piece>& pieces) {
     return r;
 }
 
+/// A pattern may end in a gap: the line goes on to the outline that it would have met there.
+Segment reachingOn(const Workbench& w, const Segment& s, double gap) {
+    const Vec2 d = normalized(s.b - s.a);
+    const double reach = 1.3 * gap;
+    Segment r = s;
+    for (const bool end : {false, true}) {
+        const Vec2 at = end ? s.b : s.a, to = at + d * (end ? reach : -reach);
+        double nearest = reach;
+        for (const Piece& p : w.pieces()) {
+            if (w.role(p) != LineRole::outline || distanceTo(w.curve(p), at) > reach) continue;
+            for (Vec2 x : crossings(Segment{at, to}, w.curve(p), w.touch()))
+                if (distance(x, at) < nearest) nearest = distance(x, at), (end ? r.b : r.a) = x;
+        }
+    }
+    return r;
+}
+
 void join(Workbench& w, const std::vector<Dash>& run, LineRole role) {
     std::vector<int> entities;
     for (const Dash& d : run) entities.push_back(d.entity);
@@ -80,6 +99,7 @@ void join(Workbench& w, const std::vector<Dash>& run, LineRole role) {
     for (Vec2 a : {first.a, first.b})
         for (Vec2 b : {last.a, last.b})
             if (distance(a, b) > most) most = distance(a, b), whole = {a, b};
+    if (role == LineRole::hidden) whole = reachingOn(w, whole, run[1].from - run[0].to);
     w.setCurves(run.front().entity, {whole});
     w.sheet().entity_roles[run.front().entity] = role;
     for (size_t i = 1; i < run.size(); ++i) w.setAside(run[i].entity);
@@ -87,8 +107,77 @@ void join(Workbench& w, const std::vector<Dash>& run, LineRole role) {
 
 } // namespace
 
+namespace {
+
+/// Lines that may be dashes: part lines; on a page, where lines are told apart by their pens, thin ones as well, which
+/// are taken for dimensions otherwise.
+std::vector<Piece> mayBeDashes(const Workbench& w) {
+    std::vector<Piece> r = w.pieces(true);
+    const Drawing& d = w.drawing();
+    if (!d.on_paper) return r;
+    for (const Entity& e : d.entities)
+        if (e.curves.size() == 1 && w.sheet().in_use[e.id] && w.sheet().entity_roles[e.id] == LineRole::dimension &&
+            d.layers[e.layer].hint.first == LineRole::dimension)
+            r.push_back({e.id, 0});
+    return r;
+}
+
+/// Dashes of one circle, by the angle at which they begin.
+struct ArcDash {
+    double from, sweep; ///< counter-clockwise, radians
+    int entity;
+};
+
+/// Whether dashes round a circle have alike lengths and gaps; the arc that they stand for.
+std::optional<Arc> dashedArc(const Circle& k, std::vector<ArcDash>& run, double longestGap) {
+    std::sort(run.begin(), run.end(), [](const ArcDash& a, const ArcDash& b) { return a.from < b.from; });
+    const size_t n = run.size();
+    std::vector<double> gaps, lengths;
+    for (size_t i = 0; i < n; ++i) {
+        lengths.push_back(run[i].sweep);
+        gaps.push_back(positiveAngle(run[(i + 1) % n].from - run[i].from) - run[i].sweep);
+    }
+    const double gap = median(gaps), length = median(lengths);
+    if (gap <= 0 || gap * k.radius > longestGap) return std::nullopt;
+    // The widest gap is where an open arc begins; the rest is alike but for a cut-off dash.
+    const size_t widest = static_cast<size_t>(std::max_element(gaps.begin(), gaps.end()) - gaps.begin());
+    size_t odd = 0;
+    for (size_t i = 0; i < n; ++i) odd += (i != widest && !alike(gaps[i], gap)) + !alike(lengths[i], length);
+    if (odd > 2) return std::nullopt;
+    if (gaps[widest] <= 2 * gap) return Arc{k.centre, k.radius, 0, 2 * kPi};
+    const double start = run[(widest + 1) % n].from;
+    return Arc{k.centre, k.radius, start, positiveAngle(run[widest].from - start) + run[widest].sweep};
+}
+
+void joinDashedArcs(Workbench& w, const std::vector<Piece>& pieces) {
+    std::map<std::array<long long, 3>, std::vector<ArcDash>> byCircle;
+    const double cell = std::max(40 * w.touch(), w.paper(0.05));
+    for (const Piece& p : pieces) {
+        const auto* a = std::get_if<Arc>(&w.curve(p));
+        if (!a || a->full() || w.drawing().entities[p.entity].curves.size() != 1) continue;
+        const double from = positiveAngle(a->sweep > 0 ? a->start : a->start + a->sweep);
+        byCircle[{std::llround(a->centre.x / cell), std::llround(a->centre.y / cell), std::llround(a->radius / cell)}]
+            .push_back({from, std::abs(a->sweep), p.entity});
+    }
+    for (auto& [key, run] : byCircle) {
+        if (run.size() < kFewest) continue;
+        const Arc first = std::get<Arc>(w.drawing().entities[run.front().entity].curves[0]);
+        const auto whole = dashedArc({first.centre, first.radius}, run, w.paper(kLongestGap));
+        if (!whole) continue;
+        std::vector<int> entities;
+        for (const ArcDash& d : run) entities.push_back(d.entity);
+        if (!w.record("dashes_joined", entities, pointAt(*whole, 0.5), lengthOf(*whole))) continue;
+        w.setCurves(entities.front(), {*whole});
+        w.sheet().entity_roles[entities.front()] = LineRole::hidden;
+        for (size_t i = 1; i < entities.size(); ++i) w.setAside(entities[i]);
+    }
+}
+
+} // namespace
+
 void joinDashes(Workbench& w) {
-    const std::vector<Piece> pieces = w.pieces(true);
+    const std::vector<Piece> pieces = mayBeDashes(w);
+    joinDashedArcs(w, pieces);
     std::vector<Dash> dashes;
     std::vector<int> ends;
     for (size_t i = 0; i < pieces.size(); ++i) {

@@ -101,6 +101,9 @@ std::pair<LineRole, std::string> guessed(const Drawing& d, const Layer& l, const
     if (l.hint.first != LineRole::unknown) return l.hint;
     if (const LineRole r = roleOfLayerName(l.name); r != LineRole::unknown) return {r, "its name"};
     if (c.lines == 0 && c.dimensions > 0) return {LineRole::dimension, "it holds dimensions only"};
+    // Leaders of notes are drawn with the dimensions, where a file has no kind of its own for them.
+    if (c.lines < c.dimensions && c.dimensions >= 3)
+        return {LineRole::dimension, "it holds dimensions and few lines besides"};
     if (c.lines == 0 && c.hatches > 0) return {LineRole::hatch, "it holds hatching only"};
     if (c.lines == 0 && c.texts + c.leaders > 0) return {LineRole::note, "it holds texts only"};
     if (const LineRole r = roleOfLineType(d, l.line_type); r != LineRole::outline)

@@ -20,6 +20,7 @@ class Workbench {
 
     const Drawing& drawing() const { return *current_; }
     CleanSheet& sheet() { return sheet_; }
+    const CleanSheet& sheet() const { return sheet_; }
     double touch() const { return sheet_.tolerances.touch_sheet; }
     double gap() const { return sheet_.gap; }
     /// mm on the sheet in sheet units.

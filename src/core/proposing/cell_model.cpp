@@ -27,6 +27,12 @@ int slot(const std::vector<double>& v, double x) {
 
 } // namespace
 
+double oneLevel(const std::vector<ViewMap>& maps) {
+    double tolerance = 0;
+    for (const ViewMap& m : maps) tolerance = std::max(tolerance, m.tolerance());
+    return std::max(1e-3, 1.1 * tolerance);
+}
+
 ProductCells::ProductCells(const std::vector<ViewMap>& maps, bool gridded)
     : CellModel(maps), gridded_(gridded) {
     for (const ViewMap& m : maps)
@@ -39,9 +45,10 @@ ProductCells::ProductCells(const std::vector<ViewMap>& maps, bool gridded)
             if (isClosed(c, 0)) continue;
             for (Vec2 p : {startOf(c), endOf(c)}) r.push_back(p.x), u.push_back(p.y);
         }
+    const double step = oneLevel(maps);
     for (auto& l : levels_) {
         std::sort(l.begin(), l.end());
-        l.erase(std::unique(l.begin(), l.end(), [](double a, double b) { return b - a <= 1e-3; }), l.end());
+        l.erase(std::unique(l.begin(), l.end(), [&](double a, double b) { return b - a <= step; }), l.end());
     }
 }
 
@@ -85,7 +92,7 @@ Ray ProductCells::ray(int map, Vec2 at) {
     Ray r;
     append(r, 0, -1);
     for (size_t i = 0; i + 1 < breaks.size(); ++i) {
-        if (breaks[i + 1] - breaks[i] < 1e-6) continue;
+        if (breaks[i + 1] - breaks[i] < 1e-6 + 1e-2 * oneLevel(*maps_)) continue;
         const double mid = 0.5 * (breaks[i] + breaks[i + 1]);
         bool air = false;
         for (const auto& [k, s] : scans) {

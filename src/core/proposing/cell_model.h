@@ -6,6 +6,9 @@
 // Space cut into cells by what the views show; every cell is material or air.
 namespace prism {
 
+/// Coordinates this close are one level of the cells (mm).
+double oneLevel(const std::vector<ViewMap>& maps);
+
 /// A line of sight: the cells it passes, from the low to the high end of the view's depth axis. cells[i] lies
 /// between breaks[i - 1] and breaks[i]; -1 is certainly air.
 struct Ray {

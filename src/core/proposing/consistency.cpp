@@ -89,7 +89,8 @@ std::vector<double> levelsOf(const std::vector<ViewMap>& maps, Axis axis) {
         }
     }
     std::sort(r.begin(), r.end());
-    r.erase(std::unique(r.begin(), r.end(), [](double a, double b) { return b - a <= 1e-3; }), r.end());
+    const double step = oneLevel(maps);
+    r.erase(std::unique(r.begin(), r.end(), [&](double a, double b) { return b - a <= step; }), r.end());
     return r;
 }
 

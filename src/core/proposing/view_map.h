@@ -27,6 +27,8 @@ class ViewMap {
     const Scan& scan(Axis fixed, double at) const;
     /// The most visible line drawn at a place: outline before hidden; unknown when there is none.
     LineRole lineAt(Vec2 p) const;
+    /// Coordinates this close are one (mm).
+    double tolerance() const { return tolerance_; }
     bool hasHidden() const { return has_hidden_; }
     /// Curves of the view as drawn with their roles.
     const std::vector<std::pair<LineRole, Curve>>& curves() const { return curves_; }

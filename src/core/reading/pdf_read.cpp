@@ -26,12 +26,16 @@ cairo_status_t append(void* out, const unsigned char* data, unsigned int length)
     return CAIRO_STATUS_SUCCESS;
 }
 
-/// The page's paths, as the library that draws it would write them to an SVG file.
+/// The library that draws pages keeps 1/256 of a unit: pages are drawn so much larger, to lose nothing.
+constexpr double kEnlarged = 256;
+
+/// The page's paths, as the library that draws it would write them to an SVG file, enlarged.
 std::string drawnAsSvg(PopplerPage* page, double width, double height) {
     std::string svg;
-    const Surface surface(cairo_svg_surface_create_for_stream(append, &svg, width, height));
+    const Surface surface(cairo_svg_surface_create_for_stream(append, &svg, width * kEnlarged, height * kEnlarged));
     {
         const Context context(cairo_create(surface.get()));
+        cairo_scale(context.get(), kEnlarged, kEnlarged);
         poppler_page_render_for_printing(page, context.get());
     }
     cairo_surface_finish(surface.get());
@@ -126,7 +130,7 @@ bool isPdf(std::string_view bytes) {
 namespace {
 
 Result<Drawing> readLines(PopplerPage* page, double width, double height, Progress& progress) {
-    auto d = readSvg(drawnAsSvg(page, width, height), progress);
+    auto d = readSvg(drawnAsSvg(page, width, height), progress, 1 / kEnlarged);
     if (!d) return d;
     // The page lies with its lower left corner in the origin.
     const Affine2 up = Affine2::shift({0, height * kMmPerPoint});

@@ -127,7 +127,7 @@ Drawing sheetOf(ScanPixels scan, const PictureChoices& choices, Progress& progre
     scan.light_on_dark = mostlyDark(scan);
     measureAskew(scan, progress);
     Drawing d;
-    d.unit_code = 4; // mm ($INSUNITS)
+    d.unit_code = 4, d.on_paper = true; // mm ($INSUNITS)
     d.layouts = {"Model"}, d.layout = "Model";
     d.layers.push_back({});
     d.layers[0].name = "0";

@@ -77,6 +77,25 @@ void leaveOutBeyond(Drawing& d) {
         if (n > 0) d.not_read.push_back({type, n, "its coordinates lie out of all bounds"});
 }
 
+/// The step to which the coordinates of a page were rounded: a power of ten of the units that pages are written in.
+double resolutionOf(const Drawing& d) {
+    std::vector<double> values;
+    for (const Entity& e : d.entities)
+        for (const Curve& c : e.curves)
+            if (const auto* s = std::get_if<Segment>(&c))
+                for (Vec2 p : {s->a, s->b}) values.push_back(p.x), values.push_back(p.y);
+    if (values.size() < 40) return 0;
+    constexpr double units[] = {25.4 / 72, 25.4 / 96, 1}; // point, pixel, mm
+    for (double step : {0.1, 0.01, 0.001, 0.0001})
+        for (double unit : units) {
+            const double grid = step * unit;
+            const auto on = std::ranges::count_if(
+                values, [&](double v) { return std::abs(std::remainder(v, grid)) < 0.02 * grid; });
+            if (static_cast<double>(on) > 0.97 * static_cast<double>(values.size())) return grid;
+        }
+    return 0;
+}
+
 Result<Drawing> readDxf(std::string_view bytes, const ReadingChoices& choices, Progress& progress) {
     std::string ascii, encoded;
     if (dxf::isBinary(bytes)) {
@@ -106,6 +125,7 @@ Result<Drawing> readDrawing(std::string_view bytes, const ReadingChoices& choice
                         : !pictureFormat(bytes).empty() ? readPicture(bytes, choices.picture, progress)
                                                         : readDxf(bytes, choices, progress);
     if (d) leaveOutBeyond(*d);
+    if (d && d->on_paper && d->pictures.empty()) d->resolution = resolutionOf(*d);
     return d;
 }
 

@@ -17,30 +17,72 @@ constexpr int kDeepest = 64;
 constexpr size_t kMostEntities = 4'000'000;
 constexpr double kMmPerPx = 25.4 / 96;
 
-/// Cubics that follow arcs become arcs, arcs that go on become one.
+/// Pages are written with few digits: what follows an arc follows it this closely only (mm).
+constexpr double kRoughly = 6e-3;
+
+/// Places of a cubic that lie on the arc it is drawn for, rounding aside: its ends and its middle (between them it
+/// strays by up to 2.7e-4 of the radius, outwards).
+void addArcPlaces(const Curve& c, std::vector<Vec2>& out) {
+    for (double t : {0.0, 0.5, 1.0}) out.push_back(pointAt(c, t));
+}
+
+bool followsCircle(const Curve& c, const Circle& k) {
+    constexpr double kStray = 3e-4;
+    for (double t : {0.0, 0.25, 0.5, 0.75, 1.0}) {
+        const double off = distance(pointAt(c, t), k.centre) - k.radius;
+        if (off < -kRoughly || off > kRoughly + kStray * k.radius) return false;
+    }
+    return true;
+}
+
+/// The longest run of cubics from `from` on that follow one circle, with that circle.
+std::optional<std::pair<size_t, Circle>> arcFrom(const std::vector<Curve>& run, size_t from) {
+    std::optional<std::pair<size_t, Circle>> best;
+    std::vector<Vec2> places;
+    for (size_t to = from; to < run.size() && std::holds_alternative<Spline>(run[to]); ++to) {
+        addArcPlaces(run[to], places);
+        const auto k = fitCircle(places);
+        // A flat bow follows too many circles to be taken for an arc.
+        const bool fits = k && k->radius < 20 * lengthOf(run[from]) &&
+                          std::all_of(run.begin() + static_cast<long>(from), run.begin() + static_cast<long>(to) + 1,
+                                      [&](const Curve& c) { return followsCircle(c, *k); });
+        if (!fits) break;
+        best = {to + 1, *k};
+    }
+    return best;
+}
+
+/// Cubics that follow an arc or a circle become one, those that follow a line become a line.
 std::vector<Curve> tidied(const std::vector<Curve>& run, double touch) {
     std::vector<Curve> r;
-    for (const Curve& c : run) {
-        Curve k = c;
-        if (const auto* s = std::get_if<Spline>(&c))
-            if (const auto simple = simplerCurve(*s, touch)) k = *simple;
-        if (!r.empty())
-            if (auto* a = std::get_if<Arc>(&r.back()), *b = std::get_if<Arc>(&k);
-                a && b && distance(a->centre, b->centre) <= 10 * touch &&
-                std::abs(a->radius - b->radius) <= 10 * touch && (a->sweep > 0) == (b->sweep > 0) &&
-                std::abs(a->sweep) + std::abs(b->sweep) <= 2 * kPi + 1e-6) {
-                a->sweep += b->sweep;
-                if (std::abs(a->sweep) >= 2 * kPi - 1e-5) *a = {a->centre, a->radius, 0, 2 * kPi};
-                continue;
-            }
-        r.push_back(std::move(k));
+    for (size_t i = 0; i < run.size();) {
+        const auto* s = std::get_if<Spline>(&run[i]);
+        const auto simple = s ? simplerCurve(*s, touch) : std::nullopt;
+        if (s && simple && std::holds_alternative<Segment>(*simple)) {
+            r.push_back(*simple), ++i;
+            continue;
+        }
+        const auto arc = s ? arcFrom(run, i) : std::nullopt;
+        if (!arc) {
+            r.push_back(run[i++]);
+            continue;
+        }
+        std::vector<Vec2> places;
+        for (size_t k = i; k < arc->first; ++k) addArcPlaces(run[k], places);
+        const bool closed = arc->first - i > 1 && distance(places.front(), places.back()) <= kRoughly;
+        const auto a = arcOn(arc->second, places, 2 * kRoughly, closed);
+        if (a)
+            r.push_back(*a);
+        else
+            r.insert(r.end(), run.begin() + static_cast<long>(i), run.begin() + static_cast<long>(arc->first));
+        i = arc->first;
     }
     return r;
 }
 
 class Reader {
   public:
-    explicit Reader(Progress& progress) : progress_(progress) {}
+    Reader(Progress& progress, double scale) : progress_(progress), scale_(scale) {}
 
     Result<Drawing> read(std::string_view bytes) {
         const auto parsed = doc_.load_buffer(bytes.data(), bytes.size());
@@ -52,10 +94,10 @@ class Reader {
             return failure(ErrorCode::unreadable, "SVG: the outermost element is not svg");
         d_.format = "SVG";
         d_.version = root.attribute("version").value();
-        d_.unit_code = 4;
+        d_.unit_code = 4, d_.on_paper = true;
         d_.layouts = {"Page"}, d_.layout = "Page";
         collect(root, 0);
-        const Affine2 page = Affine2::scale(kMmPerPx, -kMmPerPx);
+        const Affine2 page = Affine2::scale(kMmPerPx * scale_, -kMmPerPx * scale_);
         viewport(root, page, {}, 0);
         if (stopped_) return failure(ErrorCode::cancelled, "reading was cancelled");
         pens_.finish(d_);
@@ -232,6 +274,7 @@ class Reader {
     void notRead(const std::string& type, const std::string& reason) { ++not_read_[{type, reason}]; }
 
     Progress& progress_;
+    double scale_;
     pugi::xml_document doc_;
     std::map<std::string, pugi::xml_node> ids_;
     Rules rules_;
@@ -252,8 +295,8 @@ bool isSvg(std::string_view bytes) {
            (head.find("<?xml") != std::string_view::npos && head.find(":svg") != std::string_view::npos);
 }
 
-Result<Drawing> readSvg(std::string_view bytes, Progress& progress) {
-    return Reader(progress).read(bytes);
+Result<Drawing> readSvg(std::string_view bytes, Progress& progress, double scale) {
+    return Reader(progress, scale).read(bytes);
 }
 
 } // namespace prism

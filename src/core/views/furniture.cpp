@@ -72,6 +72,27 @@ std::set<int> furnitureLayers(const Drawing& d, const std::vector<LeftOut>& out,
     return layers;
 }
 
+/// Whether lines of a group could be a view: more than a hole or a stray stroke.
+bool mayShowView(const Drawing& d, const Group& g) {
+    size_t straight = 0;
+    for (int e : g.entities)
+        for (const Curve& c : d.entities[e].curves) straight += !isClosed(c, 0);
+    return straight >= 3;
+}
+
+/// Whether a group is drawn as most of what lies in it is: on its layer, in its line type.
+bool sameStyle(const Drawing& d, const CleanSheet& s, const Group& g, const std::vector<Group>& groups) {
+    const Entity& own = d.entities[g.entities.front()];
+    int same = 0, other = 0;
+    for (const Group& o : groups) {
+        if (&o == &g || !g.box.contains(o.box.centre())) continue;
+        for (int e : o.entities)
+            if (s.entity_roles[e] == LineRole::outline)
+                ++(d.entities[e].layer == own.layer && d.entities[e].line_type == own.line_type ? same : other);
+    }
+    return same > other;
+}
+
 struct SymbolParts {
     std::vector<Arc> circles;
     std::vector<Segment> lines;
@@ -130,9 +151,14 @@ std::optional<Convention> setAsideFurniture(const Drawing& d, const CleanSheet& 
     auto encloses = [&](const Group& g) { // a frame goes round nearly everything
         if (!onlyAxisParallel(d, g) || g.entities.size() > 400) return false;
         if (g.box.width() < 0.8 * all.width() || g.box.height() < 0.8 * all.height()) return false;
-        int inside = 0;
-        for (const Group& o : groups)
-            inside += &o != &g && g.box.contains(o.box.centre()) && !o.box.contains(g.box);
+        int inside = 0, views = 0;
+        for (const Group& o : groups) {
+            if (&o == &g || !g.box.contains(o.box.centre()) || o.box.contains(g.box)) continue;
+            ++inside;
+            views += mayShowView(d, o) && o.box.diagonal() > 0.1 * g.box.diagonal();
+        }
+        // The outline of a plate goes round its holes, and round nothing that a view could be.
+        if (views == 0 || (views == 1 && sameStyle(d, s, g, groups))) return false;
         // The outline of a plate goes round its holes as well, but its words and dimensions stand outside.
         const auto [words, wordsInside] = lettering(d, g.box);
         return words > 4 ? inside >= 1 && 10 * wordsInside >= 8 * words : inside >= 3;

@@ -89,6 +89,12 @@ UnitEvidence decideUnit(const Drawing& d, const CleanSheet& s, const ViewChoices
     const auto best = std::max_element(votes.begin(), votes.end(),
                                        [](const auto& a, const auto& b) { return a.second < b.second; });
     const bool told = best != votes.end();
+    if (d.on_paper && !choices.unit) { // what its texts say is about its dimensions
+        u.used = "mm", u.mm = 1;
+        u.reason = "a page is measured in millimetres of paper";
+        for (UnitHint& h : u.hints) h.agrees = true;
+        return u;
+    }
     u.used = choices.unit ? *choices.unit : told ? best->first : "mm";
     for (UnitHint& h : u.hints) h.agrees = h.unit == u.used;
     std::string with, against;
