@@ -92,7 +92,7 @@ TEST_CASE("views that nothing ties stay where they are", "[views]") {
     CHECK(adjusted({}, -1, {3, 4}) == std::vector<double>{3, 4});
 }
 
-TEST_CASE("eight views with 5,000 coordinates are adjusted in less than 20 ms", "[views]") {
+TEST_CASE("eight views with 5,000 coordinates are adjusted in less than 20 ms", "[.timing]") {
     std::mt19937 random(3);
     std::uniform_real_distribution<double> number(-100, 100);
     std::vector<TieEquation> ties;

@@ -3,6 +3,7 @@
 
 #include "core/delivering/step_file.h"
 #include "core/project/project_file.h"
+#include "core/project/propose_for.h"
 
 #include <filesystem>
 #include <fstream>
@@ -186,5 +187,11 @@ TEST_CASE("computing a sheet twice gives the same steps and numbers") {
             CHECK(a.model().findings[i].message == b.model().findings[i].message);
         CHECK(a.model().figure.drawn == b.model().figure.drawn);
         CHECK(a.model().areas.now.size() == b.model().areas.now.size());
+        const auto p = proposeFor(a.model(), quiet), q = proposeFor(b.model(), quiet);
+        REQUIRE(p);
+        REQUIRE(q);
+        REQUIRE_FALSE(p->steps.empty());
+        CHECK(p->steps == q->steps);
+        CHECK(p->build.measure.volume == q->build.measure.volume);
     }
 }

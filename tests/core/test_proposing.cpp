@@ -1,6 +1,7 @@
 #include "support/bracket.h"
 #include "support/samples.h"
 
+#include "core/project/propose_for.h"
 #include "core/proposing/cell_model.h"
 #include "core/proposing/propose.h"
 
@@ -76,10 +77,21 @@ TEST_CASE("the bracket as a mere SVG page, without layers and dimensions, comes 
 }
 
 TEST_CASE("parts of planes and cylinders on sheets by another program get their true volume", "[slow]") {
-    for (const char* name : {"clean01", "clean02", "clean03", "clean07", "clean08", "clean09", "clean10",
-                             "clean11", "clean12", "clean14"}) {
-        INFO(name);
-        const Sample s = sample(name);
+    // What is beyond the proposals so far, and must be told as not explained.
+    const std::map<std::string, const char*> beyond{{"clean04", "an oblique plane"},
+                                                    {"clean05", "ribs that run into a cylinder"},
+                                                    {"clean06", "a turned part with flats and a keyway"},
+                                                    {"clean13", "a cross-drilled part seen in two views"}};
+    for (const Sample& s : samples()) {
+        if (!s.clean()) continue;
+        INFO(s.name);
+        NoProgress quiet;
+        if (beyond.contains(s.name)) {
+            INFO(beyond.at(s.name));
+            const auto p = proposeFor(opened(s.path).model(), quiet, Effort::quick);
+            CHECK((!p || !p->clean)); // once it is exact, it belongs to the others
+            continue;
+        }
         const Document d = proposed(s.path);
         CHECK(d.model().build.measure.volume == Approx(s.truth["volume"].get<double>()).epsilon(1e-7));
         CHECK(d.model().build.measure.area == Approx(s.truth["area"].get<double>()).epsilon(1e-7));

@@ -109,14 +109,15 @@ void join(Workbench& w, const std::vector<Dash>& run, LineRole role) {
 
 namespace {
 
-/// Lines that may be dashes: part lines; on a page, where lines are told apart by their pens, thin ones as well, which
-/// are taken for dimensions otherwise.
+/// Lines that may be dashes: part lines; on a page, where lines are told apart by their pens, thin ones as
+/// well, which are taken for dimensions otherwise.
 std::vector<Piece> mayBeDashes(const Workbench& w) {
     std::vector<Piece> r = w.pieces(true);
     const Drawing& d = w.drawing();
     if (!d.on_paper) return r;
     for (const Entity& e : d.entities)
-        if (e.curves.size() == 1 && w.sheet().in_use[e.id] && w.sheet().entity_roles[e.id] == LineRole::dimension &&
+        if (e.curves.size() == 1 && w.sheet().in_use[e.id] &&
+            w.sheet().entity_roles[e.id] == LineRole::dimension &&
             d.layers[e.layer].hint.first == LineRole::dimension)
             r.push_back({e.id, 0});
     return r;
@@ -156,7 +157,8 @@ void joinDashedArcs(Workbench& w, const std::vector<Piece>& pieces) {
         const auto* a = std::get_if<Arc>(&w.curve(p));
         if (!a || a->full() || w.drawing().entities[p.entity].curves.size() != 1) continue;
         const double from = positiveAngle(a->sweep > 0 ? a->start : a->start + a->sweep);
-        byCircle[{std::llround(a->centre.x / cell), std::llround(a->centre.y / cell), std::llround(a->radius / cell)}]
+        byCircle[{std::llround(a->centre.x / cell), std::llround(a->centre.y / cell),
+                  std::llround(a->radius / cell)}]
             .push_back({from, std::abs(a->sweep), p.entity});
     }
     for (auto& [key, run] : byCircle) {

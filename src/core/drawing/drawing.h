@@ -95,9 +95,10 @@ struct NotRead {
 struct Drawing {
     std::string format, version; ///< "DXF", "AC1015" ...
     int unit_code = 0;           ///< $INSUNITS; 0 when not declared
-    double resolution = 0; ///< the file's coordinates are rounded to multiples of this, sheet units; 0: not known to be
+    double resolution =
+        0; ///< the file's coordinates are rounded to multiples of this, sheet units; 0: not known to be
     bool on_paper = false; ///< a page or a scan: coordinates are mm of paper, whatever its dimensions are in
-    std::optional<bool> metric;  ///< $MEASUREMENT, when the head has it
+    std::optional<bool> metric; ///< $MEASUREMENT, when the head has it
     double line_type_scale = 1;
     std::vector<std::string> layouts; ///< what there is to choose from: "Model" and paper layouts, or pages
     std::string layout;               ///< the one read

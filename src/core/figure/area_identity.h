@@ -5,9 +5,9 @@ namespace prism {
 
 /// The areas that areas as drawn have become in the figure as it now stands.
 struct Successors {
-    std::vector<int> now;     ///< indices in AreaSets::now, sorted
-    std::vector<int> nearest; ///< of the areas asked for: those whose border is gone; the area nearest to
-                              ///< where they were stands for them
+    std::vector<int> now;      ///< indices in AreaSets::now, sorted
+    std::vector<int> nearest;  ///< of the areas asked for: those whose border is gone; the area nearest to
+                               ///< where they were stands for them
     std::vector<int> vanished; ///< of the areas asked for: those that nothing stands for
 };
 

@@ -271,7 +271,8 @@ DriveOutcome drive(Figure& f, Ledger& ledger, const NumberChoices& choices) {
     std::vector<int> seeds = posed->changed;
     for (size_t i = 0; i < f.equations.size(); ++i) { // what the file's digits leave a little open
         const bool structure = f.equations[i].level == Level::structure;
-        const double open = structure ? f.tolerance() : std::max(f.tolerance(), 0.01 * f.tolerances.same_model);
+        const double open =
+            structure ? f.tolerance() : std::max(f.tolerance(), 0.01 * f.tolerances.same_model);
         if (std::abs(evaluate(f.equations[i], f.now, nullptr)) > open) seeds.push_back(static_cast<int>(i));
     }
     if (seeds.empty()) { // nothing is driven, and all is exact: the figure stays as drawn

@@ -75,6 +75,8 @@ Step stepFrom(const Json& j) {
         s.axis = markFrom(j.at("axis"));
         s.axis_upright = j.value("upright", false);
         s.angle = j.value("angle_deg", 360.0) * kPi / 180;
+        if (!(s.angle > 0 && s.angle <= 2 * kPi * (1 + 1e-12)))
+            unknownWord("angle of a step", j["angle_deg"].dump());
     }
     s.off = j.value("off", false);
     return s;
@@ -169,7 +171,7 @@ Result<std::vector<Step>> readSteps(const std::string& text) {
     try {
         return stepsFromJson(Json::parse(text));
     } catch (const nlohmann::json::exception& e) {
-        return failure(ErrorCode::unreadable, fmt::format("not a list of steps: {}", e.what()));
+        return failure(ErrorCode::usage, fmt::format("not a list of steps: {}", e.what()));
     }
 }
 

@@ -30,6 +30,13 @@ inline Vec2 pointFrom(const Json& j) {
                                     static_cast<const Json*>(nullptr));
 }
 
+/// A number above zero that a length or a scale may have.
+inline double positiveFrom(const Json& j, const char* what) {
+    const double v = j.get<double>();
+    if (!(v > 1e-9 && v < 1e9)) unknownWord(what, fmt::format("{}", v));
+    return v;
+}
+
 inline Role roleFrom(const Json& j) {
     const auto r = roleNamed(j.get<std::string>());
     if (!r) unknownWord("role", j.get<std::string>());

@@ -19,12 +19,14 @@ Curve curveFrom(const Json& j) {
     if (j.contains("segment")) return Segment{pointFrom(j["segment"].at(0)), pointFrom(j["segment"].at(1))};
     if (j.contains("arc")) {
         const Json& a = j["arc"];
-        return Arc{pointFrom(a.at(0)), a.at(1).get<double>(), a.at(2).get<double>(), a.at(3).get<double>()};
+        return Arc{pointFrom(a.at(0)), positiveFrom(a.at(1), "radius"), a.at(2).get<double>(),
+                   a.at(3).get<double>()};
     }
     if (j.contains("ellipse")) {
         const Json& e = j["ellipse"];
-        return EllipseArc{pointFrom(e.at(0)), pointFrom(e.at(1)), e.at(2).get<double>(),
-                          e.at(3).get<double>(), e.at(4).get<double>()};
+        return EllipseArc{pointFrom(e.at(0)), pointFrom(e.at(1)),
+                          positiveFrom(e.at(2), "ratio of an ellipse"), e.at(3).get<double>(),
+                          e.at(4).get<double>()};
     }
     const Json& s = j.at("spline");
     Spline r;
@@ -34,7 +36,10 @@ Curve curveFrom(const Json& j) {
     r.weights = s.at(3).get<std::vector<double>>();
     const bool sound = r.degree >= 1 && r.degree <= 25 && r.poles.size() > static_cast<size_t>(r.degree) &&
                        r.knots.size() == r.poles.size() + static_cast<size_t>(r.degree) + 1 &&
-                       (r.weights.empty() || r.weights.size() == r.poles.size());
+                       (r.weights.empty() || r.weights.size() == r.poles.size()) &&
+                       std::is_sorted(r.knots.begin(), r.knots.end()) &&
+                       r.knots[static_cast<size_t>(r.degree)] < r.knots[r.poles.size()] &&
+                       std::all_of(r.weights.begin(), r.weights.end(), [](double w) { return w > 0; });
     if (!sound) unknownWord("spline", "with numbers that do not fit together");
     return r;
 }

@@ -1,6 +1,7 @@
 #include "core/project/model.h"
 
 #include "core/building/kernel.h"
+#include "core/project/angle_by_solid.h"
 #include "core/project/proof_findings.h"
 #include "core/reading/picture_read.h"
 #include "core/reading/read.h"
@@ -51,6 +52,7 @@ Result<void> findSheetViews(const Choices& c, const Kept& kept, Model& m, Progre
     m.drawing = m.sheet.drawing;
     if (progress.cancelled()) return stopped();
     m.views = findViews(*m.drawing, m.sheet, c.views, progress);
+    if (!progress.cancelled()) decideAngleBySolid(*m.drawing, m.sheet, c.views, m.views, progress);
     if (m.views.completed) m.sheet = *m.views.completed, m.drawing = m.sheet.drawing;
     return progress.cancelled() ? stopped() : Result<void>{};
 }

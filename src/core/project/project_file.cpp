@@ -40,8 +40,9 @@ bool addEntry(zip_t* z, const char* name, const std::string& bytes) {
     if (!s) return false;
     const zip_int64_t i = zip_file_add(z, name, s, ZIP_FL_OVERWRITE | ZIP_FL_ENC_UTF_8);
     if (i < 0) return zip_source_free(s), false;
-    return zip_file_set_mtime(z, static_cast<zip_uint64_t>(i), 315532800, 0) ==
-           0; // a fixed time: the same choices give the same bytes
+    constexpr zip_uint16_t kTime = 0,
+                           kDate = (1 << 5) | 1; // 1 January 1980: the same choices give the same bytes
+    return zip_file_set_dostime(z, static_cast<zip_uint64_t>(i), kTime, kDate, 0) == 0;
 }
 
 } // namespace

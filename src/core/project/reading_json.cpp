@@ -35,7 +35,7 @@ PictureChoices pictureFrom(const Json& j) {
     if (j.contains("lengths"))
         for (const Json& l : j["lengths"])
             p.lengths.push_back(
-                {pointFrom(l.at("a")), pointFrom(l.at("b")), l.at("mm").get<double>(),
+                {pointFrom(l.at("a")), pointFrom(l.at("b")), positiveFrom(l.at("mm"), "known length"),
                  static_cast<KnownLength::Along>(indexOf(kAlong, l.at("along"), "direction of a length"))});
     if (j.contains("cuts"))
         for (const Json& c : j["cuts"])

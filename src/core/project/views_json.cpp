@@ -50,7 +50,7 @@ ViewChoices viewsFrom(const Json& j) {
     ViewChoices v;
     if (j.contains("convention"))
         v.convention = j["convention"] == "first" ? Convention::first : Convention::third;
-    if (j.contains("scale")) v.scale = j["scale"].get<double>();
+    if (j.contains("scale")) v.scale = positiveFrom(j["scale"], "scale");
     if (j.contains("unit")) v.unit = j["unit"].get<std::string>();
     if (v.unit && millimetresIn(*v.unit) == 0) unknownWord("unit", *v.unit);
     for (const auto& [key, role] : objectOf(j, "roles").items()) v.roles[key] = roleFrom(role);

@@ -45,7 +45,8 @@ std::vector<double> lookedAt(const Curve& c, const Curve& o) {
 }
 
 void coverGeneral(const Curve& c, const Curve& o, double tol, std::vector<Interval>& out) {
-    const Box2 box = boxOf(o).grown(tol);
+    const Box2 box =
+        boxOf(o).grown(tol + 0.02 * boxOf(o).diagonal()); // a spline's box is found from places on it
     auto on = [&](double t) {
         const Vec2 p = pointAt(c, t);
         return box.contains(p) && distanceTo(o, p) <= tol;

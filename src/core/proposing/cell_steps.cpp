@@ -212,7 +212,9 @@ class Cover {
         Role role = Role::front;
         double cost = std::numeric_limits<double>::infinity();
         for (const Mark& m : f_.marks) {
-            if (m.axis != v.axes.depth || m.view == v.view || std::abs(m.value - depth) > 2 * oneLevel(model_.maps())) continue;
+            if (m.axis != v.axes.depth || m.view == v.view ||
+                std::abs(m.value - depth) > 2 * oneLevel(model_.maps()))
+                continue;
             const FigureView& o = *f_.viewById(m.view);
             const bool right = o.axes.right == m.axis;
             const Axis shared = right ? o.axes.up : o.axes.right;

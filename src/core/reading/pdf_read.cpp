@@ -32,7 +32,8 @@ constexpr double kEnlarged = 256;
 /// The page's paths, as the library that draws it would write them to an SVG file, enlarged.
 std::string drawnAsSvg(PopplerPage* page, double width, double height) {
     std::string svg;
-    const Surface surface(cairo_svg_surface_create_for_stream(append, &svg, width * kEnlarged, height * kEnlarged));
+    const Surface surface(
+        cairo_svg_surface_create_for_stream(append, &svg, width * kEnlarged, height * kEnlarged));
     {
         const Context context(cairo_create(surface.get()));
         cairo_scale(context.get(), kEnlarged, kEnlarged);

@@ -94,6 +94,7 @@ Result<ScanPixels> decoded(std::string_view bytes, const std::string& format, Pr
 
 /// Pages of a TIFF file after the first, counted along its chain of directories (TIFF 6.0, section 2).
 int furtherPages(std::string_view b) {
+    if (b.size() < 8 || b[2] == '+' || b[3] == '+') return 0; // the large form is not counted
     const bool little = b.starts_with("II");
     auto number = [&](size_t at, int size) -> size_t {
         size_t v = 0;
@@ -117,7 +118,8 @@ bool mostlyDark(const ScanPixels& s) {
 
 std::string pictureFormat(std::string_view b) {
     const std::pair<const char*, std::string_view> known[] = {
-        {"PNG", "\x89PNG\r\n"}, {"JPEG", "\xFF\xD8\xFF"}, {"TIFF", {"II*\0", 4}}, {"TIFF", {"MM\0*", 4}}};
+        {"PNG", "\x89PNG\r\n"}, {"JPEG", "\xFF\xD8\xFF"}, {"TIFF", {"II*\0", 4}}, {"TIFF", {"MM\0*", 4}},
+        {"TIFF", {"II+\0", 4}}, {"TIFF", {"MM\0+", 4}}}; // + marks the form for large files
     for (const auto& [name, signature] : known)
         if (b.starts_with(signature)) return name;
     return {};

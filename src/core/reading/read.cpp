@@ -7,8 +7,8 @@
 #include "core/reading/picture_read.h"
 #include "core/reading/svg_read.h"
 
-#include <cstring>
 #include <fmt/format.h>
+#include <zlib.h>
 
 namespace prism {
 
@@ -77,7 +77,8 @@ void leaveOutBeyond(Drawing& d) {
         if (n > 0) d.not_read.push_back({type, n, "its coordinates lie out of all bounds"});
 }
 
-/// The step to which the coordinates of a page were rounded: a power of ten of the units that pages are written in.
+/// The step to which the coordinates of a page were rounded: a power of ten of the units that pages are
+/// written in.
 double resolutionOf(const Drawing& d) {
     std::vector<double> values;
     for (const Entity& e : d.entities)
@@ -118,8 +119,55 @@ Result<Drawing> readDxf(std::string_view bytes, const ReadingChoices& choices, P
 
 } // namespace
 
+namespace {
+
+bool isPacked(std::string_view b) {
+    return b.starts_with("\x1F\x8B");
+}
+
+/// What a gzip file holds (RFC 1952); as much as a drawing may have at most.
+Result<std::string> unpacked(std::string_view bytes) {
+    constexpr size_t kMost = size_t{1} << 31;
+    z_stream z{};
+    if (inflateInit2(&z, 15 + 16) != Z_OK)
+        return failure(ErrorCode::unreadable, "the packed file cannot be unpacked");
+    z.next_in = reinterpret_cast<Bytef*>(const_cast<char*>(bytes.data()));
+    z.avail_in = static_cast<uInt>(bytes.size());
+    std::string out;
+    std::vector<char> buffer(1 << 16);
+    int r = Z_OK;
+    while (r == Z_OK && out.size() < kMost) {
+        z.next_out = reinterpret_cast<Bytef*>(buffer.data()), z.avail_out = static_cast<uInt>(buffer.size());
+        r = inflate(&z, Z_NO_FLUSH);
+        out.append(buffer.data(), buffer.size() - z.avail_out);
+    }
+    inflateEnd(&z);
+    if (r == Z_STREAM_END) return out;
+    return failure(ErrorCode::unreadable, out.size() >= kMost ? "the packed file holds more than 2 GiB"
+                                                              : "the packed file is damaged or cut off");
+}
+
+/// Texts in two bytes a character are told by their mark (UTF-16, RFC 2781).
+std::string wideEncoding(std::string_view b) {
+    return b.starts_with("\xFF\xFE") ? "UTF-16LE" : b.starts_with("\xFE\xFF") ? "UTF-16BE" : "";
+}
+
+} // namespace
+
 Result<Drawing> readDrawing(std::string_view bytes, const ReadingChoices& choices, Progress& progress) {
     progress.report(0, "Reading the sheet");
+    if (isPacked(bytes)) {
+        const auto whole = unpacked(bytes);
+        if (!whole) return tl::make_unexpected(whole.error());
+        if (isPacked(*whole)) return failure(ErrorCode::unreadable, "the file is packed twice over");
+        return readDrawing(*whole, choices, progress);
+    }
+    if (const std::string page = wideEncoding(bytes); !page.empty()) {
+        const std::string text = utf8From(bytes.substr(2), page);
+        if (!wideEncoding(text).empty())
+            return failure(ErrorCode::unreadable, "not a text in any known encoding");
+        return readDrawing(text, choices, progress);
+    }
     Result<Drawing> d = isSvg(bytes)                    ? readSvg(bytes, progress)
                         : isPdf(bytes)                  ? readPdf(bytes, choices, progress)
                         : !pictureFormat(bytes).empty() ? readPicture(bytes, choices.picture, progress)

@@ -20,8 +20,8 @@ constexpr double kMmPerPx = 25.4 / 96;
 /// Pages are written with few digits: what follows an arc follows it this closely only (mm).
 constexpr double kRoughly = 6e-3;
 
-/// Places of a cubic that lie on the arc it is drawn for, rounding aside: its ends and its middle (between them it
-/// strays by up to 2.7e-4 of the radius, outwards).
+/// Places of a cubic that lie on the arc it is drawn for, rounding aside: its ends and its middle (between
+/// them it strays by up to 2.7e-4 of the radius, outwards).
 void addArcPlaces(const Curve& c, std::vector<Vec2>& out) {
     for (double t : {0.0, 0.5, 1.0}) out.push_back(pointAt(c, t));
 }
@@ -43,9 +43,10 @@ std::optional<std::pair<size_t, Circle>> arcFrom(const std::vector<Curve>& run, 
         addArcPlaces(run[to], places);
         const auto k = fitCircle(places);
         // A flat bow follows too many circles to be taken for an arc.
-        const bool fits = k && k->radius < 20 * lengthOf(run[from]) &&
-                          std::all_of(run.begin() + static_cast<long>(from), run.begin() + static_cast<long>(to) + 1,
-                                      [&](const Curve& c) { return followsCircle(c, *k); });
+        const bool fits =
+            k && k->radius < 20 * lengthOf(run[from]) &&
+            std::all_of(run.begin() + static_cast<long>(from), run.begin() + static_cast<long>(to) + 1,
+                        [&](const Curve& c) { return followsCircle(c, *k); });
         if (!fits) break;
         best = {to + 1, *k};
     }
@@ -74,7 +75,8 @@ std::vector<Curve> tidied(const std::vector<Curve>& run, double touch) {
         if (a)
             r.push_back(*a);
         else
-            r.insert(r.end(), run.begin() + static_cast<long>(i), run.begin() + static_cast<long>(arc->first));
+            r.insert(r.end(), run.begin() + static_cast<long>(i),
+                     run.begin() + static_cast<long>(arc->first));
         i = arc->first;
     }
     return r;

@@ -88,7 +88,8 @@ bool sameStyle(const Drawing& d, const CleanSheet& s, const Group& g, const std:
         if (&o == &g || !g.box.contains(o.box.centre())) continue;
         for (int e : o.entities)
             if (s.entity_roles[e] == LineRole::outline)
-                ++(d.entities[e].layer == own.layer && d.entities[e].line_type == own.line_type ? same : other);
+                ++(d.entities[e].layer == own.layer && d.entities[e].line_type == own.line_type ? same
+                                                                                                : other);
     }
     return same > other;
 }

@@ -49,12 +49,82 @@ bool onlyCircles(const Drawing& d, const View& v) {
     return false;
 }
 
+/// Share of a view's box that is hatched: material that a cutting plane went through (ISO 128-3). Told by a
+/// grid of places.
+double hatchedShare(const Drawing& d, const CleanSheet& s, const View& v) {
+    constexpr int n = 24;
+    std::vector<const Entity*> hatches;
+    for (const Entity& e : d.entities) {
+        if (s.entity_roles[e.id] != LineRole::hatch || !s.layer_on[e.layer] || e.curves.empty()) continue;
+        Box2 b;
+        for (const Curve& c : e.curves) b.add(boxOf(c));
+        const bool bounds = e.type == "HATCH"; // its border; single hatch lines enclose nothing
+        if (bounds && v.box_sheet.grown(1e-3 * v.box_sheet.diagonal()).contains(b)) hatches.push_back(&e);
+    }
+    if (hatches.empty()) return 0;
+    std::vector<std::vector<std::vector<Vec2>>> borders;
+    for (const Entity* h : hatches) {
+        borders.emplace_back();
+        for (const Curve& c : h->curves) borders.back().push_back(sampled(c, 1e-3 * v.box_sheet.diagonal()));
+    }
+    int in = 0;
+    for (int i = 0; i < n; ++i)
+        for (int j = 0; j < n; ++j) {
+            const Vec2 p{v.box_sheet.lo.x + (i + 0.47) / n * v.box_sheet.width(),
+                         v.box_sheet.lo.y + (j + 0.53) / n * v.box_sheet.height()};
+            for (const auto& border : borders) {
+                bool odd = false;
+                for (const auto& chain : border)
+                    for (size_t k = 1; k < chain.size(); ++k) {
+                        const Vec2 a = chain[k - 1], b = chain[k];
+                        if ((a.y > p.y) != (b.y > p.y) && p.x < a.x + (b.x - a.x) * (p.y - a.y) / (b.y - a.y))
+                            odd = !odd;
+                    }
+                if (odd) {
+                    ++in;
+                    break;
+                }
+            }
+        }
+    return static_cast<double>(in) / (n * n);
+}
+
+/// Sections that stand where a principal view would, lined up with the others: views find their roles round
+/// them as round any other. By view.
+std::vector<bool> fullSections(const Drawing& d, const CleanSheet& s, const ViewSet& set,
+                               const std::vector<std::optional<ViewLabel>>& labels) {
+    constexpr double kLeast = 0.12;
+    auto called = [&](size_t i) { return labels[i] && labels[i]->role == Role::section; };
+    // Where other views line up with each other they are the principal ones, and sections stand where there
+    // was room.
+    std::vector<size_t> others;
+    for (size_t i = 0; i < set.views.size(); ++i)
+        if (!called(i) && (!labels[i] || isPrincipal(labels[i]->role)) &&
+            hatchedShare(d, s, set.views[i]) <= kLeast)
+            others.push_back(i);
+    for (size_t i : others)
+        for (size_t j : others)
+            if (i != j && std::max(alignment(set.views[i].box_sheet, set.views[j].box_sheet, 0),
+                                   alignment(set.views[i].box_sheet, set.views[j].box_sheet, 1)) == 2)
+                return std::vector<bool>(set.views.size(), false);
+    std::vector<bool> r;
+    for (size_t i = 0; i < set.views.size(); ++i) {
+        const bool other = labels[i] && !called(i);
+        const bool linedUp = std::max(bestPartner(set, i, 0), bestPartner(set, i, 1)) == 2;
+        r.push_back(set.views.size() > 1 && !other &&
+                    (called(i) ? linedUp : hatchedShare(d, s, set.views[i]) > kLeast));
+    }
+    return r;
+}
+
 /// Views that their labels call sections, details or views along an arrow lie wherever there was room: where
 /// they lie tells nothing.
-void setLabelledAside(ViewSet& set, const std::vector<std::optional<ViewLabel>>& labels) {
+void setLabelledAside(ViewSet& set, const std::vector<std::optional<ViewLabel>>& labels,
+                      const std::vector<bool>& inPlace) {
     for (size_t i = 0; i < set.views.size(); ++i)
-        if (labels[i] && (labels[i]->role == Role::section || labels[i]->role == Role::detail ||
-                          labels[i]->role == Role::auxiliary))
+        if (labels[i] && !inPlace[i] &&
+            (labels[i]->role == Role::section || labels[i]->role == Role::detail ||
+             labels[i]->role == Role::auxiliary))
             set.views[i].role = labels[i]->role;
 }
 
@@ -84,17 +154,21 @@ double usualNeighbours(const ViewSet& set, size_t front) {
     return sum;
 }
 
-size_t chooseFront(const Drawing& d, const ViewSet& set,
-                   const std::vector<std::optional<ViewLabel>>& labels) {
+size_t chooseFront(const Drawing& d, const ViewSet& set, const std::vector<std::optional<ViewLabel>>& labels,
+                   const std::vector<bool>& sections) {
     size_t best = 0;
     double bestScore = -1, largest = 0;
     for (const View& v : set.views) largest = std::max(largest, v.box_sheet.width() * v.box_sheet.height());
+    const auto candidates =
+        std::ranges::count_if(set.views, [](const View& v) { return v.role == Role::unassigned; });
     for (size_t i = 0; i < set.views.size(); ++i) {
         const View& v = set.views[i];
         if (v.role != Role::unassigned) continue;
         double score = 4 * bestPartner(set, i, 0) + 4 * bestPartner(set, i, 1);
         score += v.box_sheet.width() * v.box_sheet.height() / std::max(largest, 1e-12);
         if (onlyCircles(d, v)) score -= 2;
+        // A section takes the front's place where there is no front view; of two views it mostly does.
+        if (sections[i]) score += candidates == 2 ? 1.5 : -1.5;
         if (set.projection.stated) score += usualNeighbours(set, i);
         if (labels[i] && labels[i]->role == Role::front) score += 100;
         if (score > bestScore) bestScore = score, best = i;
@@ -182,9 +256,10 @@ void chooseUsed(const ViewChoices& choices, ViewSet& set) {
 void assignRoles(const Drawing& d, const CleanSheet& s, const ViewChoices& choices, ViewSet& set) {
     if (set.views.empty()) return;
     const std::vector<std::optional<ViewLabel>> labels = labelsOf(d, set.views);
-    if (set.views.size() > 1) setLabelledAside(set, labels);
+    const std::vector<bool> sections = fullSections(d, s, set, labels);
+    if (set.views.size() > 1) setLabelledAside(set, labels, sections);
     setPictorialsAside(d, set, labels);
-    size_t frontAt = chooseFront(d, set, labels);
+    size_t frontAt = chooseFront(d, set, labels, sections);
     for (size_t i = 0; i < set.views.size(); ++i) {
         const auto chosen = choices.roles.find(set.views[i].key);
         if (chosen != choices.roles.end() && chosen->second == Role::front) frontAt = i;
@@ -196,7 +271,8 @@ void assignRoles(const Drawing& d, const CleanSheet& s, const ViewChoices& choic
         if (i == frontAt || v.role != Role::unassigned) continue;
         const Place p = placeOf(v, front);
         if (p == Place::nowhere) continue;
-        const Votes n = hiddenLineVotes(d, s, front, v);
+        // A section leaves hidden lines out: it has no say.
+        const Votes n = sections[i] || sections[frontAt] ? Votes{} : hiddenLineVotes(d, s, front, v);
         set.projection.votes_first += n.first;
         set.projection.votes_third += n.third;
         if (!labels[i]) continue;
@@ -213,6 +289,7 @@ void assignRoles(const Drawing& d, const CleanSheet& s, const ViewChoices& choic
             if (v.role == Role::unassigned)
                 v.role = skewShare(d, v) > 0.3 ? Role::pictorial : Role::unassigned;
         }
+        if (sections[i] && v.role != Role::unassigned) v.role = Role::section;
         if (const auto c = choices.roles.find(v.key); c != choices.roles.end()) v.role = c->second;
         v.name = labels[i] ? labels[i]->text : nameOf(v.role);
         if (const auto n = choices.names.find(v.key); n != choices.names.end()) v.name = n->second;

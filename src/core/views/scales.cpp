@@ -119,12 +119,15 @@ void decideScales(const Drawing& d, const CleanSheet& s, const ViewChoices& choi
         v.scale = set.sheet_scale;
         v.scale_reason = reason;
         const auto [own, n] = majority(ratiosOf(d, v.dimensions));
-        if (!choices.scale && n >= 2 && 2 * n > static_cast<int>(v.dimensions.size()) &&
-            std::abs(own - set.sheet_scale) > 1e-3 * set.sheet_scale) {
-            v.scale = own;
+        // A scale said by hand is that of the sheet: what a view says of itself, a detail at 4:1, still
+        // stands, as much larger or smaller than the rest as it was without.
+        const double byHand = choices.scale && votes > 0 ? set.sheet_scale / byDimensions : 1;
+        if (n >= 2 && 2 * n > static_cast<int>(v.dimensions.size()) &&
+            std::abs(own * byHand - set.sheet_scale) > 1e-3 * set.sheet_scale) {
+            v.scale = own * byHand;
             v.scale_reason = fmt::format("{} dimensions in this view", n);
         }
-        if (!choices.scale && v.label_scale) v.scale = *v.label_scale, v.scale_reason = "its label";
+        if (v.label_scale) v.scale = *v.label_scale, v.scale_reason = "its label";
         v.mm_per_sheet = set.unit.mm / v.scale;
     }
 }

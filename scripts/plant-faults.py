@@ -1,0 +1,135 @@
+#!/usr/bin/env python3
+"""Plants small faults in the core, one at a time, and tells which of them the tests notice.
+
+    scripts/plant-faults.py --count 150 --seed 1            # all stages alike
+    scripts/plant-faults.py --count 20 --stage solving      # one stage
+
+A copy of the tree is made and built under build/faults. For every fault one line is changed (a sign, a comparison, a
+flag, a limit), the core and batch-door tests are rebuilt and run, and the line is put back. A fault is noticed when a
+test fails or does not end. The share is told by stage; faults that were not noticed are listed one by one, since some
+of them change nothing: those are to be looked at, not counted away.
+"""
+import argparse, collections, os, pathlib, random, re, shutil, subprocess, sys
+
+ROOT = pathlib.Path(__file__).resolve().parent.parent
+TREE = ROOT / "build" / "faults"
+BUILD = TREE / "build" / "release"
+
+SWAPS = [
+    (r" < ", " <= "), (r" <= ", " < "), (r" > ", " >= "), (r" >= ", " > "),
+    (r" < ", " > "), (r" > ", " < "), (r" == ", " != "), (r" != ", " == "),
+    (r" \+ ", " - "), (r" - ", " + "), (r" \* ", " / "), (r"\+= ", "-= "), (r"-= ", "+= "),
+    (r" && ", " || "), (r" \|\| ", " && "), (r"\btrue\b", "false"), (r"\bfalse\b", "true"),
+    (r"std::min\(", "std::max("), (r"std::max\(", "std::min("), (r"\.x\b", ".y"), (r"\.y\b", ".x"),
+    (r"\b0\.5\b", "0.25"), (r"\b1\b", "2"), (r"return -", "return "), (r"if \(!", "if ("),
+]
+
+
+def lines_of(path):
+    """Lines that do something: no comments, includes, declarations of names or static assertions."""
+    for number, line in enumerate(path.read_text().splitlines()):
+        bare = line.strip()
+        if not bare or bare.startswith(("//", "#", "/*", "*", "using ", "namespace ", "template", "static_assert")):
+            continue
+        if "fmt::format" in line or '"' in line or "operator" in line:
+            continue  # words are not arithmetic
+        yield number, line.split("//")[0]
+
+
+def faults_of(stage):
+    found = []
+    for path in sorted((TREE / "src" / "core" / stage).glob("*.cpp")):
+        for number, line in lines_of(path):
+            for pattern, instead in SWAPS:
+                for m in re.finditer(pattern, line):
+                    if "<" in pattern and re.search(r"\b(vector|map|set|pair|Result|optional|shared_ptr)<", line):
+                        continue
+                    found.append((path, number, m.start(), m.end(), instead))
+    return found
+
+
+def run(command, seconds, **more):
+    try:
+        return subprocess.run(command, stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL, timeout=seconds, **more).returncode
+    except subprocess.TimeoutExpired:
+        return None
+
+
+def build(jobs):
+    return run(["ninja", "-C", str(BUILD), f"-j{jobs}", "test_core", "test_cli"], 3000) == 0
+
+
+def noticed(seconds):
+    for test in ("test_core", "test_cli"):
+        if run([str(BUILD / "bin" / test), "--abort", "~[slow]"], seconds, cwd=TREE) != 0:
+            return test
+    if run([str(BUILD / "bin" / "test_core"), "--abort", "[slow]"], seconds, cwd=TREE) != 0:
+        return "test_core, slow"
+    return None
+
+
+def copied():
+    TREE.mkdir(parents=True, exist_ok=True)
+    files = subprocess.run(["git", "ls-files", "-co", "--exclude-standard"], cwd=ROOT, capture_output=True, text=True,
+                           check=True).stdout.split("\n")
+    for name in filter(None, files):
+        here, there = ROOT / name, TREE / name
+        if not here.is_file():
+            continue
+        if not there.exists() or there.read_bytes() != here.read_bytes():
+            there.parent.mkdir(parents=True, exist_ok=True)
+            shutil.copy2(here, there)
+    subprocess.run(["cmake", "--preset", "release", "-DPRISM_APP=OFF"], cwd=TREE, stdout=subprocess.DEVNULL, check=True)
+
+
+def main():
+    a = argparse.ArgumentParser(description=__doc__.split("\n")[0])
+    a.add_argument("--count", type=int, default=150)
+    a.add_argument("--seed", type=int, default=1)
+    a.add_argument("--stage", action="append", help="only this stage; may be given several times")
+    a.add_argument("--jobs", type=int, default=os.cpu_count())
+    a.add_argument("--seconds", type=int, default=900, help="longest run of one test program")
+    q = a.parse_args()
+    copied()
+    if not build(q.jobs):
+        sys.exit("the copy does not build")
+    if (broken := noticed(q.seconds)) is not None:
+        sys.exit(f"{broken} fails without any fault")
+    stages = q.stage or sorted(p.name for p in (TREE / "src" / "core").iterdir() if p.is_dir())
+    chance = random.Random(q.seed)
+    waiting = {s: chance.sample(all_of, len(all_of)) for s in stages if (all_of := faults_of(s))}
+    seen = collections.defaultdict(lambda: [0, 0])
+    missed, planted = [], 0
+    while planted < q.count and any(waiting.values()):
+        for stage in list(waiting):
+            if planted >= q.count or not waiting[stage]:
+                continue
+            path, number, start, end, instead = waiting[stage].pop()
+            whole = path.read_text()
+            lines = whole.splitlines(keepends=True)
+            was = lines[number]
+            lines[number] = was[:start] + instead + was[end:]
+            try:
+                path.write_text("".join(lines))
+                if not build(q.jobs):
+                    continue  # the compiler noticed: no fault for the tests
+                planted += 1
+                by = noticed(q.seconds)
+            finally:
+                path.write_text(whole)
+            seen[stage][0] += by is not None
+            seen[stage][1] += 1
+            place = f"{path.relative_to(TREE)}:{number + 1}"
+            print(f"{planted:4} {'noticed' if by else 'MISSED ':8} {place}: {was.strip()}  ->  {lines[number].strip()}", flush=True)
+            if not by:
+                missed.append(f"{place}: {was.strip()}  ->  {lines[number].strip()}")
+    print("\nstage        noticed of planted")
+    for stage, (got, all_of) in sorted(seen.items()):
+        print(f"{stage:12} {got:4} of {all_of:4}  {100 * got / all_of:5.0f} %")
+    print("\nnot noticed, to be looked at one by one:")
+    for m in missed:
+        print("  " + m)
+
+
+if __name__ == "__main__":
+    main()

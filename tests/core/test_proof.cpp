@@ -1,0 +1,101 @@
+#include "support/bracket.h"
+#include "support/samples.h"
+
+#include "core/base/crossings.h"
+#include "core/proofing/cover.h"
+
+using namespace prism;
+using namespace prism::test;
+
+TEST_CASE("a gap of 10 mm in a spline of a metre is told, to its length") {
+    std::vector<Vec2> points;
+    for (int i = 0; i <= 20; ++i) points.push_back({i * 50.0, 40 * std::sin(i * 0.5)});
+    const Curve whole = splineThrough(points);
+    const double length = lengthOf(whole);
+    for (double gap : {10.0, 1.0, 0.1, 0.02}) {
+        INFO(gap);
+        const double at = 0.4321, half = 0.5 * gap / length;
+        const Curve before = part(whole, 0, at - half), behind = part(whole, at + half, 1);
+        const double really = length - lengthOf(before) - lengthOf(behind);
+        const auto gaps = uncovered(whole, {&before, &behind}, 2e-3);
+        REQUIRE(gaps.size() == 1);
+        CHECK(lengthOf(part(whole, gaps[0].from, gaps[0].to)) == Approx(really).margin(0.015));
+    }
+    CHECK(uncovered(whole, {&whole}, 2e-3).empty());
+    const Curve before = part(whole, 0, 0.5), behind = part(whole, 0.5, 1);
+    CHECK(uncovered(whole, {&before, &behind}, 2e-3).empty());
+}
+
+TEST_CASE("gaps in lines and arcs are told in mm, whatever their length") {
+    const Curve line = Segment{{0, 0}, {5000, 0}}, a = Segment{{0, 0}, {1000, 0}},
+                b = Segment{{1000.1, 0}, {5000, 0}};
+    REQUIRE(uncovered(line, {&a, &b}, 2e-3).size() == 1);
+    CHECK(uncovered(line, {&a, &b}, 2e-3)[0].from == Approx(0.2));
+    const Curve arc = Arc{{0, 0}, 100, 0, kPi}, half = Arc{{0, 0}, 100, 0, kPi / 2},
+                rest = Arc{{0, 0}, 100, kPi / 2 + 0.001, kPi / 2 - 0.001};
+    CHECK(uncovered(arc, {&half, &rest}, 2e-3).size() == 1); // 0.1 mm
+    const Curve off = Segment{{0, 0.01}, {5000, 0.01}};
+    CHECK(uncovered(line, {&off}, 2e-3).size() == 1);
+}
+
+TEST_CASE("the proof says which views it compared, and only a whole one proves") {
+    NoProgress quiet;
+    Document d = opened(demo("roller-bracket.dxf"));
+    Choices c = d.choices();
+    c.steps = bracketSteps();
+    REQUIRE(d.apply("Build", c, quiet));
+    const Proof& whole = *d.model().proof;
+    CHECK(whole.compared() == 3);
+    CHECK(whole.total() == 3);
+    CHECK(whole.proved());
+    CHECK(inWords(whole) == "the solid shows every line of the sheet");
+    const auto right =
+        std::ranges::find_if(d.model().views.views, [](const View& v) { return v.role == Role::right; });
+    REQUIRE(right != d.model().views.views.end());
+    c.views.roles[right->key] = Role::section;
+    REQUIRE(d.apply("A section", c, quiet));
+    const Proof& part = *d.model().proof;
+    CHECK(part.compared() == 2);
+    CHECK(part.total() == 3);
+    CHECK_FALSE(part.proved());
+    REQUIRE(part.not_compared.size() == 1);
+    CHECK(part.not_compared[0].reason.find("section") != std::string::npos);
+    CHECK(inWords(part).find(", of 3") != std::string::npos);
+    c.views.roles[right->key] = Role::pictorial;
+    REQUIRE(d.apply("A pictorial", c, quiet));
+    CHECK(d.model().proof->total() == 2); // it says nothing of sizes
+}
+
+TEST_CASE("two circles cross where both equations hold") {
+    const Arc a{{0, 0}, 5, 0, 2 * kPi}, b{{6, 0}, 5, 0, 2 * kPi}; // 3-4-5 triangles
+    auto p = crossings(a, b, 1e-6);
+    REQUIRE(p.size() == 2);
+    std::sort(p.begin(), p.end(), [](Vec2 u, Vec2 v) { return u.y < v.y; });
+    CHECK(distance(p[0], {3, -4}) < 1e-12);
+    CHECK(distance(p[1], {3, 4}) < 1e-12);
+    const Arc c{{5, 1}, 3, 0, 2 * kPi}, d{{2, 3}, 2, 0, 2 * kPi};
+    for (Vec2 q : crossings(c, d, 1e-6)) {
+        CHECK(distance(q, c.centre) == Approx(3));
+        CHECK(distance(q, d.centre) == Approx(2));
+    }
+    CHECK(crossings(c, d, 1e-6).size() == 2);
+    CHECK(crossings(a, Arc{{20, 0}, 5, 0, 2 * kPi}, 1e-6).empty());
+}
+
+TEST_CASE("lines and circles that touch within the tolerance touch in one place") {
+    const Arc circle{{0, 0}, 12, 0, 2 * kPi};
+    for (double off : {0.0, 3e-8, -3e-8, 4e-4, -4e-4}) {
+        INFO(off);
+        const auto p = crossings(Segment{{-20, 12 + off}, {20, 12 + off}}, circle, 6e-4);
+        REQUIRE(p.size() == 1);
+        CHECK(distance(p[0], {0, 12}) < 1e-3);
+        const auto q = crossings(circle, Arc{{0, 20 + off}, 8, 0, 2 * kPi}, 6e-4);
+        REQUIRE(q.size() == 1);
+        CHECK(distance(q[0], {0, 12}) < 1e-3);
+    }
+    // An end that lies there says it better than the foot.
+    const auto end = crossings(Segment{{0.01, 12}, {20, 12}}, circle, 6e-4);
+    REQUIRE(end.size() == 1);
+    CHECK(distance(end[0], {0.01, 12}) < 1e-9);
+    CHECK(crossings(Segment{{-20, 11}, {20, 11}}, circle, 6e-4).size() == 2);
+}

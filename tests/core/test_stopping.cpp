@@ -1,0 +1,94 @@
+#include "support/bracket.h"
+#include "support/samples.h"
+
+#include "core/project/propose_for.h"
+
+using namespace prism;
+using namespace prism::test;
+
+namespace {
+
+/// Stops the work the n-th time it asks whether to go on.
+class StopsAt final : public Progress {
+  public:
+    explicit StopsAt(int n) : left_(n) {}
+    void report(double, std::string_view) override {}
+    bool cancelled() const override { return --left_ < 0; }
+    bool reached() const { return left_ < 0; }
+
+  private:
+    mutable int left_;
+};
+
+} // namespace
+
+TEST_CASE("a model that is stopped anywhere is not shown in part") {
+    const Document d = opened(demo("roller-bracket.dxf"));
+    Choices c = d.choices();
+    c.steps = bracketSteps();
+    int stopped = 0;
+    for (int n = 0; n < 400; n = n < 20 ? n + 1 : n * 3 / 2) {
+        StopsAt stop(n);
+        const auto m = computeModel(d.source(), c, nullptr, {}, stop);
+        if (!stop.reached()) {
+            REQUIRE(m);
+            CHECK((*m)->build.ok());
+            break;
+        }
+        ++stopped;
+        REQUIRE_FALSE(m);
+        CHECK(m.error().code == ErrorCode::cancelled);
+    }
+    CHECK(stopped > 10); // it asks often
+}
+
+TEST_CASE("a proposal that is stopped gives nothing") {
+    const Document d = opened(demo("roller-bracket.dxf"));
+    for (int n : {0, 1, 5, 50, 500, 5000}) {
+        StopsAt stop(n);
+        const auto p = proposeFor(d.model(), stop);
+        if (!stop.reached()) break;
+        REQUIRE_FALSE(p);
+        CHECK(p.error().code == ErrorCode::cancelled);
+    }
+}
+
+TEST_CASE("a model goes as far as it is asked for, and is completed without reading again") {
+    NoProgress quiet;
+    const auto d = Document::open(demo("roller-bracket.dxf"), {}, quiet, Stage::views);
+    REQUIRE(d);
+    CHECK(d->model().has(Stage::views));
+    CHECK_FALSE(d->model().has(Stage::figure));
+    CHECK(d->model().views.views.size() == 3);
+    CHECK(d->model().figure.curves.empty());
+    const auto whole = computeModel(d->source(), d->choices(), d->sharedModel(), d->choices(), quiet);
+    REQUIRE(whole);
+    CHECK((*whole)->source == d->model().source);
+    CHECK((*whole)->drawing == d->model().drawing);
+    const Document at_once = opened(demo("roller-bracket.dxf"));
+    CHECK((*whole)->figure.now == at_once.model().figure.now);
+    CHECK((*whole)->findings.size() == at_once.model().findings.size());
+}
+
+TEST_CASE("a history of many steps keeps the last few models and computes the others again") {
+    NoProgress quiet;
+    Document d = opened(demo("roller-bracket.dxf"));
+    const int steps = static_cast<int>(Document::kKeptModels) + 4;
+    for (int i = 1; i <= steps; ++i) {
+        Choices c = d.choices();
+        c.repairs.gap = 0.1 * i;
+        REQUIRE(d.apply("Gap", c, quiet, Stage::views));
+    }
+    int kept = 0;
+    for (int i = steps; i > 0; --i) {
+        REQUIRE(d.beforeThis());
+        kept += d.beforeThis()->model != nullptr;
+        REQUIRE(d.undo(quiet));
+        CHECK(d.choices().repairs.gap.value_or(0) == Approx(0.1 * (i - 1)));
+        CHECK(d.model().has(Stage::views));
+    }
+    CHECK(kept == static_cast<int>(Document::kKeptModels));
+    for (int i = 1; i <= steps; ++i) REQUIRE(d.redo(quiet));
+    CHECK(d.choices().repairs.gap == Approx(0.1 * steps));
+    CHECK_FALSE(d.canRedo());
+}
