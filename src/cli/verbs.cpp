@@ -186,6 +186,10 @@ int runSet(const Request& q) {
                              fmt::format("\"{}\": there is no number named {} on this sheet", x, name)});
         if (auto r = takeTyped(c.numbers[name], formula, d.model().ledger.plainUnit(name)); !r)
             return complain(r.error());
+        for (const std::string& used : namesIn(c.numbers[name].formula))
+            if (!d.model().ledger.named(used))
+                return complain({ErrorCode::usage,
+                                 fmt::format("\"{}\": there is no number named {} on this sheet", x, used)});
         changed.push_back(name);
     }
     if (auto r = d.apply("Set values", c, g_quiet); !r) return complain(r.error());

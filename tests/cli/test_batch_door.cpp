@@ -1,41 +1,17 @@
 #include "support/bracket.h"
+#include "support/ran.h"
 #include "support/samples.h"
 
 #include "core/building/solid.h"
 #include "core/delivering/step_file.h"
 
-#include <cstdio>
 #include <filesystem>
 #include <fstream>
-#include <sys/wait.h>
 
 using namespace prism;
 using namespace prism::test;
 
 namespace {
-
-struct Ran {
-    int status = -1;
-    std::string out, err;
-    Json json() const { return Json::parse(out); }
-};
-
-std::string quoted(const std::string& s) {
-    return "'" + s + "'";
-}
-
-Ran run(const std::string& words) {
-    const std::string err = temporary("stderr");
-    Ran r;
-    FILE* p = ::popen((std::string(PRISM_CLI " ") + words + " 2>" + quoted(err)).c_str(), "r");
-    REQUIRE(p);
-    char buffer[4096];
-    while (const size_t n = std::fread(buffer, 1, sizeof buffer, p)) r.out.append(buffer, n);
-    const int status = ::pclose(p);
-    r.status = WIFEXITED(status) ? WEXITSTATUS(status) : -1;
-    r.err = bytesOf(err);
-    return r;
-}
 
 std::string fileWith(const std::string& name, const std::string& bytes) {
     const std::string path = temporary(name);

@@ -1,5 +1,6 @@
 #include "core/drawing/dimension_picture.h"
 #include "core/drawing/drawing.h"
+#include "core/drawing/kind_words.h"
 #include "core/drawing/length_text.h"
 
 using namespace prism;
@@ -114,4 +115,10 @@ TEST_CASE("an angle's arc lies on the side of its point") {
     CHECK(std::abs(a.sweep) == Approx(kPi / 2));
     d.p10 = {-14, -14};
     CHECK(std::abs(std::get<Arc>(pictureOf(d).lines.at(0)).sweep) == Approx(1.5 * kPi));
+}
+
+TEST_CASE("kinds of drawn things are told in the trade's words") {
+    CHECK(inWords("LWPOLYLINE") == "chain of lines");
+    CHECK(inWords("MULTILEADER") == "note with leader");
+    CHECK(inWords("SOME_NEW_THING") == "some new thing");
 }

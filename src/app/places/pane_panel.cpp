@@ -10,7 +10,7 @@ namespace {
 enum Column { kView, kStands, kShown, kSide, kStrength, kLocked };
 
 QStringList sideNames() {
-    return {PanePanel::tr("outside only"), PanePanel::tr("both sides"), PanePanel::tr("ghost")};
+    return {PanePanel::tr("outside only"), PanePanel::tr("both sides"), PanePanel::tr("faint")};
 }
 
 bool mayHang(Role r) {

@@ -50,7 +50,7 @@ ViewsPlace::ViewsPlace(Desk desk, QWidget* parent) : Place(desk, parent) {
     gather_ = new QPushButton(tr("Make them a view of their own"), this);
     gather_->setObjectName("gatherView");
     gather_->setToolTip(
-        tr("Choose lines by a box, a lasso (Alt and drag) or a fence (a lasso left open), then press"));
+        tr("Choose lines by a box, a loop (Alt and drag) or a stroke (a loop left open), then press"));
     side->addWidget(gather_);
     part_row_ = new QWidget(this);
     auto* parts = new QHBoxLayout(part_row_);

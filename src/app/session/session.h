@@ -57,7 +57,8 @@ class Session : public QObject {
     bool canRedo() const { return document_ && document_->canRedo(); }
     QString undoLabel() const { return document_ ? QString::fromStdString(document_->undoLabel()) : ""; }
     QString redoLabel() const { return document_ ? QString::fromStdString(document_->redoLabel()) : ""; }
-    bool busy() const { return task_ != nullptr; }
+    /// Whether there is work at hand, or waiting for stopped work to end.
+    bool busy() const { return task_ || (ending_ && !waiting_.empty()); }
 
     void open(const QString& path);
     /// Queues a change of the choices; what it leads to is computed aside, then shown. On failure nothing has

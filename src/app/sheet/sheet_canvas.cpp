@@ -2,6 +2,7 @@
 
 #include "app/session/navigation.h"
 #include "app/theme/theme.h"
+#include "core/drawing/kind_words.h"
 #include "core/marking/choosing.h"
 #include "core/tracing/follow_ink.h"
 #include "core/tracing/placing.h"
@@ -185,7 +186,7 @@ void SheetCanvas::describe(int line, int dimension) {
     const int v = m.views.view_of_entity[line];
     const QString view = v >= 0 ? tr("%1 view").arg(nameOf(m.views.views[v].role)) : tr("in no view");
     emit pointedAt(tr("%1 on layer %2, %3, %4")
-                       .arg(QString::fromStdString(e.type),
+                       .arg(sentence(inWords(e.type)),
                             QString::fromStdString(m.drawing->layers[e.layer].name),
                             nameOf(m.sheet.entity_roles[line]), view));
 }

@@ -25,7 +25,7 @@ size_t Interpreter::one(std::span<const Record> list, size_t i, const Context& c
         const int layer = layerOf(r, c);
         if (std::find(c.viewport->frozen.begin(), c.viewport->frozen.end(), layer) !=
             c.viewport->frozen.end())
-            return notRead(r.type, "its layer is frozen in the viewport"), next;
+            return notRead(r.type, "its layer is switched off in the window of this paper layout"), next;
     }
     if (r.type == "INSERT") {
         insert(r, c);
@@ -126,7 +126,7 @@ void Interpreter::dimension(const Record& r, const Context& c) {
     const double grow = std::sqrt(std::abs(c.map.determinant()));
     if (grow > 0) d.factor /= grow, d.text_height *= grow, d.arrow_size *= grow;
     if (c.viewport && !c.viewport->window.contains(d.text_at))
-        return notRead(r.type, "outside the window of a viewport");
+        return notRead(r.type, "outside the window of a paper layout");
     d.angle = angleOf(c.map.linear(direction(d.angle)));
     d_.dimensions.push_back(std::move(d));
 }
@@ -139,7 +139,7 @@ void Interpreter::text(const Record& r, const Context& c) {
     t.rotation = angleOf(m.linear(direction(t.rotation)));
     t.height *= std::sqrt(std::abs(m.determinant()));
     if (c.viewport && !c.viewport->window.contains(t.position))
-        return notRead(r.type, "outside the window of a viewport");
+        return notRead(r.type, "outside the window of a paper layout");
     if (!t.content.empty()) d_.texts.push_back(std::move(t));
 }
 
@@ -161,7 +161,7 @@ void Interpreter::curves(const Record& r, std::span<const Record> vertices, cons
         std::vector<Curve> seen;
         for (const Curve& k : e.curves)
             for (Curve& part : clipped(k, c.viewport->window)) seen.push_back(std::move(part));
-        if (seen.empty()) return notRead(r.type, "outside the window of a viewport");
+        if (seen.empty()) return notRead(r.type, "outside the window of a paper layout");
         e.curves = std::move(seen);
     }
     if (r.type == "POINT") e.point = m(r.point(10));

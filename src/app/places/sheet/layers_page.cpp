@@ -112,7 +112,7 @@ void LayersPage::showRows() {
         name.checked = m.sheet.layer_on[i];
         name.tip = m.sheet.layer_on[i] ? tr("On. Untick to leave the layer out")
                    : l.visible         ? tr("Switched off here. Tick to use it")
-                                       : tr("Off or frozen in the file. Tick to use it all the same");
+                                       : tr("Switched off in the file. Tick to use it all the same");
         Cell role = Cell::of(nameOf(m.sheet.layer_roles[i]));
         role.editable = true, role.choices = roleNames();
         role.tip = tr("Double-click to say what the layer stands for");

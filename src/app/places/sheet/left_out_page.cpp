@@ -1,4 +1,5 @@
 #include "app/places/sheet/left_out_page.h"
+#include "core/drawing/kind_words.h"
 
 namespace prism::app {
 namespace {
@@ -36,9 +37,11 @@ void LeftOutPage::refresh() {
         rows.push_back({std::move(what), Cell::number(QString::number(n)), Cell::of(why)});
         entities_.push_back(std::move(entities));
     };
-    for (const NotRead& n : m.drawing->not_read)
-        add(Cell::state(theme::Glyph::warning, QString::fromStdString(n.type)), n.count, sentence(n.reason),
-            {});
+    for (const NotRead& n : m.drawing->not_read) {
+        Cell what = Cell::state(theme::Glyph::warning, sentence(inWords(n.type)));
+        what.tip = tr("%1 in the file").arg(QString::fromStdString(n.type));
+        add(what, n.count, sentence(n.reason), {});
+    }
     for (const LeftOut& l : m.views.left_out)
         add(Cell::of(sentence(l.what).replace('_', ' ')), static_cast<int>(l.entities.size()),
             meaning(l.what), l.entities);

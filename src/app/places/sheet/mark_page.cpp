@@ -156,7 +156,7 @@ void MarkPage::showMeasure() {
         return measure_->setText(
             tr("Choose lines on the sheet to measure them. A box takes what lies "
                "inside, with Shift also what it "
-               "cuts; Alt draws a lasso; left open, it takes what it crosses. Ctrl adds."));
+               "cuts; Alt draws a loop; left open it is a stroke, and takes what it crosses. Ctrl adds."));
     QStringList t{
         tr("%1, length %2 mm").arg(counted(x.lines, tr("line"), tr("lines"))).arg(x.length * mm, 0, 'f', 4)};
     if (x.radius)

@@ -1,6 +1,7 @@
 #include "app/places/sheet/repairs_page.h"
 
 #include "app/sheet/sheet_canvas.h"
+#include "core/drawing/kind_words.h"
 
 namespace prism::app {
 
@@ -104,7 +105,7 @@ void RepairsPage::showSingles() {
     };
     auto lineName = [&](int e) {
         const Entity& x = m.drawing->entities[e];
-        return QString::fromStdString(x.type + (x.handle.empty() ? "" : " " + x.handle));
+        return QString::fromStdString(inWords(x.type) + (x.handle.empty() ? "" : " " + x.handle));
     };
     if (rows_[row].empty())
         for (size_t i = 0; i < m.sheet.loose_ends.size(); ++i) {

@@ -57,9 +57,8 @@ UnitPage::UnitPage(Desk desk, QWidget* parent) : Page(desk, parent) {
         if (model().source->format == "PDF")
             desk_.session.change(tr("Page"), [i](Choices& c) { c.reading.page = i + 1; });
         else
-            desk_.session.change(tr("Layout"), [l = layout_->currentText().toStdString()](Choices& c) {
-                c.reading.layout = l;
-            });
+            desk_.session.change(tr("Layout"), [l = layout_->currentData().toString().toStdString()](
+                                                   Choices& c) { c.reading.layout = l; });
     });
     connect(should_, &QLineEdit::returnPressed, this, &UnitPage::say);
     connect(say_, &QPushButton::clicked, this, &UnitPage::say);
@@ -111,8 +110,12 @@ void UnitPage::refresh() {
     if (desk_.session.choices().views.unit) from += tr("; unit chosen by hand");
     scale_->setText(tr("Scale %1, from %2").arg(m.views.sheet_scale, 0, 'g', 6).arg(from));
     layout_->clear();
-    for (const std::string& l : m.source->layouts) layout_->addItem(QString::fromStdString(l));
-    layout_->setCurrentText(QString::fromStdString(m.source->layout));
+    for (const std::string& l : m.source->layouts) {
+        const QString name = QString::fromStdString(l);
+        layout_->addItem(l == "Model" ? tr("The drawing itself") : name, name);
+        layout_->setItemData(layout_->count() - 1, tr("\"%1\" in the file").arg(name), Qt::ToolTipRole);
+    }
+    layout_->setCurrentIndex(layout_->findData(QString::fromStdString(m.source->layout)));
     const bool several = m.source->layouts.size() > 1;
     layout_->setVisible(several), layout_label_->setVisible(several);
     as_picture_->setVisible(m.source->format == "PDF");

@@ -1,0 +1,70 @@
+#include "window/desk.h"
+
+#include <QPushButton>
+
+using namespace prism;
+using namespace prism::test;
+
+TEST_CASE("a proposal that does not explain the sheet is only offered, and taken when a person says so") {
+    TestDesk desk;
+    desk.window.open(PRISM_TEST_DATA "/sheets/clean04.dxf"); // an oblique plane
+    desk.waitIdle();
+    desk.goTo(4);
+    desk.press("proposeSolid");
+    auto* message = desk.find<QWidget>("message");
+    auto* accept = desk.find<QPushButton>("acceptOffer");
+    REQUIRE(message->isVisible());
+    CHECK(accept->isVisible());
+    CHECK(desk.find<QLabel>("messageText")->text().contains("does not explain the sheet"));
+    CHECK(desk.window.session().choices().steps.empty());
+    desk.press("closeMessage");
+    CHECK_FALSE(message->isVisible());
+    CHECK(desk.window.session().choices().steps.empty());
+    desk.press("proposeSolid");
+    desk.press("acceptOffer");
+    CHECK_FALSE(desk.window.session().choices().steps.empty());
+    desk.press("undo");
+    CHECK(desk.window.session().choices().steps.empty());
+}
+
+TEST_CASE("a proposal that shows every line is taken at once, and Remove pressed twice removes one step") {
+    TestDesk desk;
+    desk.window.open(PRISM_DEMO "/roller-bracket.dxf");
+    desk.waitIdle();
+    desk.goTo(4);
+    desk.press("proposeSolid");
+    CHECK_FALSE(desk.find<QWidget>("message")->isVisible());
+    const std::vector<Step> steps = desk.window.session().choices().steps;
+    REQUIRE(steps.size() > 2);
+    CHECK(desk.model().proof->proved());
+    auto* table = desk.find<app::RowTable>("stepTable");
+    hands::click(table->viewport(), table->visualRect(table->rows().index(1, 2)).center());
+    auto* remove = desk.find<QPushButton>("removeStep");
+    REQUIRE(remove->isEnabled());
+    remove->click(); // twice, before the first is computed
+    remove->click();
+    desk.waitIdle();
+    const auto& left = desk.window.session().choices().steps;
+    REQUIRE(left.size() == steps.size() - 1);
+    CHECK(left[0] == steps[0]);
+    CHECK(left[1] == steps[2]);
+}
+
+TEST_CASE("work that is stopped leaves everything as it was, at once, and says so") {
+    TestDesk desk;
+    desk.window.open(PRISM_DEMO "/roller-bracket.dxf");
+    desk.waitIdle();
+    QString said;
+    QObject::connect(&desk.window.session(), &app::Session::stopped,
+                     [&](const QString& what) { said = what; });
+    desk.window.session().propose();
+    hands::settle(30);
+    REQUIRE(desk.window.session().busy());
+    desk.window.session().cancel();
+    CHECK_FALSE(desk.window.session().busy());
+    CHECK(said.contains("as they were before"));
+    CHECK(desk.window.session().choices().steps.empty());
+    desk.window.session().propose(); // begins once the other has ended
+    desk.waitIdle();
+    CHECK_FALSE(desk.window.session().choices().steps.empty());
+}
