@@ -13,4 +13,5 @@ grep -rnE '#include [<"](Q[A-Z]|q[a-z]+\.h)' src/core src/cli && say "the core a
 grep -rnE '#include "(app|cli)/' src/core && say "the core includes nothing of the window or the batch door"
 grep -rnE 'Qt6::' src/core src/cli && say "the core links no window toolkit"
 grep -rnE '\b(TO''DO|FIX''ME|XX''X)\b' src tests bench fuzz && say "left-over marker"
+scripts/check-includes.py || say "a stage includes what it may not"
 exit $fail

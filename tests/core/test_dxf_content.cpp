@@ -164,7 +164,7 @@ TEST_CASE("a paper layout shows the model through its viewport, clipped and to s
     CHECK(d.entities[1].block_path == "viewport V1");
     CHECK(d.dimensions.size() == 1);
     REQUIRE(d.not_read.size() == 1);
-    CHECK(d.not_read[0].reason.find("viewport") != std::string::npos);
+    CHECK(d.not_read[0].reason.find("window of a paper layout") != std::string::npos);
 
     const Drawing model = read(bytes, {"Model", 1});
     CHECK(model.entities.size() == 2);

@@ -13,6 +13,7 @@ BuildPlace::BuildPlace(Desk desk, QWidget* parent) : Place(desk, parent) {
     left->setSpacing(5);
     steps_ =
         new RowTable("stepTable", {tr("#"), tr("Operation"), tr("What"), tr("State")}, {44, 96, 330}, this);
+    steps_->setStretch(2);
     steps_->setEmptyText(
         tr("No steps yet. Pick areas on the sheet and add a step, or let the program propose them all."));
     left->addWidget(steps_, 1);
@@ -27,9 +28,9 @@ BuildPlace::BuildPlace(Desk desk, QWidget* parent) : Place(desk, parent) {
     down_ = tool("stepDown", tr("Move down")), remove_ = tool("removeStep", tr("Remove"));
     tools->addStretch(1);
     left->addLayout(tools);
-    row->addLayout(left, 3);
+    row->addLayout(left, 7);
     editor_ = new StepEditor(this);
-    row->addWidget(editor_, 3);
+    row->addWidget(editor_, 4);
     body()->addLayout(row, 1);
 
     connect(propose_, &QPushButton::clicked, &desk_.session, &Session::propose);

@@ -43,11 +43,11 @@ void DeliverPlace::refresh() {
         }
     if (m.proof)
         for (const NotCompared& n : m.proof->not_compared) {
-            Cell view = Cell::of(nameOf(m.views.views[n.view].role));
+            Cell view = Cell::of(tr("%1, not compared").arg(nameOf(m.views.views[n.view].role)));
             view.tag = m.views.views[n.view].role;
-            Cell why = Cell::state(theme::Glyph::note, tr("not compared"));
-            why.tip = sentence(n.reason);
-            rows.push_back({view, why, Cell::of("–"), Cell::of("–"), Cell::of("–"), Cell::of("–")});
+            view.tip = sentence(n.reason);
+            rows.push_back({view, Cell::number("–"), Cell::number("–"), Cell::number("–"), Cell::number("–"),
+                            Cell::number("–")});
         }
     proof_->setRows(std::move(rows));
     const SolidMeasure& s = m.build.measure;
