@@ -256,6 +256,12 @@ std::string lostShape(const Figure& f, const std::vector<double>& x) {
 
 } // namespace
 
+namespace {
+/// Agreements of so many equations are settled where the digits leave them open; on larger sheets they stay
+/// as drawn.
+constexpr size_t kMostSettled = 3000;
+} // namespace
+
 DriveOutcome drive(Figure& f, Ledger& ledger, const NumberChoices& choices) {
     DriveOutcome out;
     for (const auto& [name, c] : choices)
@@ -271,6 +277,7 @@ DriveOutcome drive(Figure& f, Ledger& ledger, const NumberChoices& choices) {
     std::vector<int> seeds = posed->changed;
     for (size_t i = 0; i < f.equations.size(); ++i) { // what the file's digits leave a little open
         const bool structure = f.equations[i].level == Level::structure;
+        if (!structure && f.equations.size() > kMostSettled) continue;
         const double open =
             structure ? f.tolerance() : std::max(f.tolerance(), 0.01 * f.tolerances.same_model);
         if (std::abs(evaluate(f.equations[i], f.now, nullptr)) > open) seeds.push_back(static_cast<int>(i));

@@ -1,0 +1,112 @@
+// The whole chain as a person waits for it, over growing sheets: messy ones up to their views, plates with
+// many holes through proposal and one changed number. Prints times and the exponents with which they grow.
+#include "core/project/document.h"
+#include "core/project/propose_for.h"
+
+#include <chrono>
+#include <fmt/format.h>
+#include <fstream>
+#include <random>
+
+using namespace prism;
+
+namespace {
+
+NoProgress g_quiet;
+
+double seconds(const std::function<void()>& work) {
+    const auto start = std::chrono::steady_clock::now();
+    work();
+    return std::chrono::duration<double>(std::chrono::steady_clock::now() - start).count();
+}
+
+std::string sheet(const std::string& entities) {
+    return "0\nSECTION\n2\nHEADER\n9\n$INSUNITS\n70\n4\n0\nENDSEC\n0\nSECTION\n2\nENTITIES\n" + entities +
+           "0\nENDSEC\n0\nEOF\n";
+}
+
+std::string line(double x0, double y0, double x1, double y1, const char* type = "CONTINUOUS") {
+    return fmt::format("0\nLINE\n8\n0\n6\n{}\n10\n{}\n20\n{}\n11\n{}\n21\n{}\n", type, x0, y0, x1, y1);
+}
+
+std::string box(double x, double y, double w, double h) {
+    return line(x, y, x + w, y) + line(x + w, y, x + w, y + h) + line(x + w, y + h, x, y + h) +
+           line(x, y + h, x, y);
+}
+
+/// Crossing lines and arcs without any order, on one sheet of paper.
+std::string messy(int n) {
+    std::mt19937 random(1);
+    std::uniform_real_distribution<double> x(0, 400), y(0, 280), by(-40, 40), radius(1, 15), angle(0, 360);
+    std::string s;
+    for (int i = 0; i < n; ++i) {
+        const double a = x(random), b = y(random);
+        s += i % 7 ? line(a, b, a + by(random), b + by(random))
+                   : fmt::format("0\nARC\n8\n0\n10\n{}\n20\n{}\n40\n{}\n50\n{}\n51\n{}\n", a, b,
+                                 radius(random), angle(random), angle(random));
+    }
+    return sheet(s);
+}
+
+/// A plate with holes in rows, from above and from the front.
+std::string plate(int columns, int rows) {
+    const double pitch = 12, w = pitch * (columns + 1), h = pitch * (rows + 1);
+    std::string s = box(0, 0, w, h) + box(0, -60, w, 15);
+    for (int i = 1; i <= columns; ++i) {
+        for (int j = 1; j <= rows; ++j)
+            s += fmt::format("0\nCIRCLE\n8\n0\n10\n{}\n20\n{}\n40\n3.5\n", pitch * i, pitch * j);
+        for (double side : {-3.5, 3.5}) s += line(pitch * i + side, -60, pitch * i + side, -45, "HIDDEN");
+    }
+    s += fmt::format("0\nDIMENSION\n8\n0\n70\n0\n10\n0\n20\n{}\n13\n0\n23\n{}\n14\n{}\n24\n{}\n50\n0\n",
+                     h + 15, h, w, h);
+    return sheet(s + "0\nTEXT\n8\n0\n10\n0\n20\n-80\n40\n3\n1\nTHIRD ANGLE PROJECTION\n");
+}
+
+std::string written(const std::string& dxf) {
+    const std::string path = "/tmp/upper-prism-chain.dxf";
+    std::ofstream(path) << dxf;
+    return path;
+}
+
+/// Prints times with the exponent from each size to the next.
+struct Growth {
+    const char* what;
+    double size = 0, time = 0;
+    void add(double n, double t) {
+        if (size > 0)
+            fmt::print("{:34} {:8.0f}  {:8.3f} s  exponent {:.2f}\n", what, n, t,
+                       std::log(t / time) / std::log(n / size));
+        else
+            fmt::print("{:34} {:8.0f}  {:8.3f} s\n", what, n, t);
+        size = n, time = t;
+    }
+};
+
+} // namespace
+
+int main() {
+    Growth views{"messy sheet, opened to its views"}, figure{"messy sheet, its figure"};
+    for (int n : {1000, 3000, 10000, 30000, 100000}) {
+        const std::string path = written(messy(n));
+        std::optional<Document> d;
+        views.add(n, seconds([&] { d.emplace(Document::open(path, {}, g_quiet, Stage::views).value()); }));
+        figure.add(n, seconds([&] {
+                       d->complete(computeModel(d->source(), d->choices(), d->sharedModel(), d->choices(),
+                                                g_quiet, Stage::figure)
+                                       .value());
+                   }));
+    }
+    Growth propose{"plate with holes, proposed"}, change{"plate with holes, one number changed"};
+    for (const auto [columns, rows] : {std::pair{12, 8}, {20, 15}, {30, 25}}) {
+        auto d = Document::open(written(plate(columns, rows)), {}, g_quiet, Stage::figure).value();
+        std::optional<Proposal> p;
+        propose.add(columns * rows, seconds([&] { p.emplace(proposeFor(d.model(), g_quiet).value()); }));
+        Choices c = d.choices();
+        c.steps = p->steps;
+        if (!d.apply("Build", c, g_quiet, Stage::solid, {p->steps, p->build})) return 1;
+        if (d.model().ledger.entries.empty()) return 1;
+        c.numbers[d.model().ledger.entries[0].name].value = d.model().ledger.entries[0].value + 4;
+        change.add(columns * rows, seconds([&] { (void)d.apply("Change", c, g_quiet); }));
+        if (!p->clean || !d.model().proof->clean()) fmt::print("the solid does not show every line\n");
+    }
+}
