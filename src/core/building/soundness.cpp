@@ -1,6 +1,7 @@
 #include "core/building/soundness.h"
 
 #include "core/base/box_tree.h"
+#include "core/base/polygon.h"
 
 #include <BRepAdaptor_Curve.hxx>
 #include <BRepAdaptor_Surface.hxx>
@@ -49,15 +50,6 @@ Outline outlineOf(const TopoDS_Wire& wire, const TopoDS_Face& face, const gp_Pln
     return o;
 }
 
-bool contains(const Outline& o, Vec2 p) {
-    bool in = false;
-    for (size_t i = 0, j = o.points.size() - 1; i < o.points.size(); j = i++) {
-        const Vec2 a = o.points[j], b = o.points[i];
-        if ((a.y > p.y) != (b.y > p.y) && p.x < a.x + (b.x - a.x) * (p.y - a.y) / (b.y - a.y)) in = !in;
-    }
-    return in;
-}
-
 bool crossing(const Outline& a, const Outline& b) {
     auto side = [](Vec2 p, Vec2 q, Vec2 r) { return cross(q - p, r - p); };
     for (size_t i = 0; i < a.points.size(); ++i)
@@ -82,13 +74,14 @@ bool wiresApart(const TopoDS_Face& face, const gp_Pln& plane) {
     for (auto w = all.begin(); w != all.end(); ++w) {
         if (w->points.size() < 3 || w->area == 0) return false;
         if (w == outer) continue;
-        if ((w->area > 0) == (outer->area > 0) || !contains(*outer, w->points.front()) ||
+        if ((w->area > 0) == (outer->area > 0) || !insidePolygon(outer->points, w->points.front()) ||
             crossing(*w, *outer))
             return false;
         for (int i : tree.overlapping(w->box)) {
             const Outline& o = all[i];
             if (&o == &*w || &o == &*outer) continue;
-            if (contains(o, w->points.front()) || contains(*w, o.points.front()) || crossing(*w, o))
+            if (insidePolygon(o.points, w->points.front()) || insidePolygon(w->points, o.points.front()) ||
+                crossing(*w, o))
                 return false;
         }
     }

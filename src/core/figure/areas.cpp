@@ -1,5 +1,6 @@
 #include "core/figure/areas.h"
 
+#include "core/base/polygon.h"
 #include "core/figure/arrangement.h"
 
 namespace prism {
@@ -87,10 +88,8 @@ bool insideLoop(const Loop& loop, Vec2 p) {
     bool in = false;
     for (const AreaEdge& e : loop) {
         const auto pts = sampled(e.shape, 1e-4);
-        for (size_t i = 1; i < pts.size(); ++i) {
-            const Vec2 a = pts[i - 1], b = pts[i];
-            if ((a.y > p.y) != (b.y > p.y) && p.x < a.x + (b.x - a.x) * (p.y - a.y) / (b.y - a.y)) in = !in;
-        }
+        for (size_t i = 1; i < pts.size(); ++i)
+            if (passesRightOf(p, pts[i - 1], pts[i])) in = !in;
     }
     return in;
 }

@@ -254,12 +254,10 @@ std::string lostShape(const Figure& f, const std::vector<double>& x) {
     return {};
 }
 
-} // namespace
-
-namespace {
 /// Agreements of so many equations are settled where the digits leave them open; on larger sheets they stay
 /// as drawn.
 constexpr size_t kMostSettled = 3000;
+
 } // namespace
 
 DriveOutcome drive(Figure& f, Ledger& ledger, const NumberChoices& choices) {
@@ -287,7 +285,8 @@ DriveOutcome drive(Figure& f, Ledger& ledger, const NumberChoices& choices) {
         return out;
     }
     const SolveOutcome s = solveFrom(seeds, posed->equations, f.now, posed->weights, f.tolerance());
-    if (posed->changed.empty() && (!s.clashes.empty() || !s.converged || !lostShape(f, s.x).empty())) {
+    const std::string lost = s.converged ? lostShape(f, s.x) : "";
+    if (posed->changed.empty() && (!s.clashes.empty() || !s.converged || !lost.empty())) {
         ledger = std::move(next); // what the sheet itself leaves open stays open
         return out;
     }
@@ -306,7 +305,7 @@ DriveOutcome drive(Figure& f, Ledger& ledger, const NumberChoices& choices) {
             "No shape was found with these values (largest gap {:.4g} mm). Nothing was changed.", s.worst);
         return out;
     }
-    if (const std::string lost = lostShape(f, s.x); !lost.empty()) {
+    if (!lost.empty()) {
         out.message = fmt::format("{}. Nothing was changed.", lost);
         return out;
     }

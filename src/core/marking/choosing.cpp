@@ -3,6 +3,7 @@
 #include "core/base/crossings.h"
 #include "core/base/groups.h"
 #include "core/base/point_merger.h"
+#include "core/base/polygon.h"
 
 #include <map>
 
@@ -47,15 +48,6 @@ std::set<int> chainsOf(const Drawing& d, const std::vector<bool>& use, const std
     return r;
 }
 
-bool inside(const std::vector<Vec2>& polygon, Vec2 p) {
-    bool in = false;
-    for (size_t i = 0, j = polygon.size() - 1; i < polygon.size(); j = i++) {
-        const Vec2 a = polygon[i], b = polygon[j];
-        if ((a.y > p.y) != (b.y > p.y) && p.x < a.x + (b.x - a.x) * (p.y - a.y) / (b.y - a.y)) in = !in;
-    }
-    return in;
-}
-
 } // namespace
 
 std::set<int> chooseLike(const Drawing& d, const std::vector<bool>& use, const std::set<int>& chosen,
@@ -93,7 +85,7 @@ std::set<int> chooseWithin(const Drawing& d, const std::vector<bool>& use, const
                 continue;
             }
             for (int i = 0; i <= 64; ++i) {
-                const bool in = inside(polygon, pointAt(c, i / 64.0));
+                const bool in = insidePolygon(polygon, pointAt(c, i / 64.0));
                 all = all && in, any = any || in;
             }
         }

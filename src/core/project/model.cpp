@@ -67,7 +67,7 @@ Result<void> makeFigure(const Choices& c, const Kept& kept, Model& m, Progress& 
         m.drawn_ledger = makeLedger(*m.drawing, m.views, m.drawn);
     }
     if (kept.has(kept.figure, Stage::figure)) {
-        m.figure = kept.model->figure, m.ledger = kept.model->ledger, m.trouble = kept.model->trouble;
+        m.figure = kept.model->figure, m.ledger = kept.model->ledger;
         return {};
     }
     m.figure = m.drawn, m.ledger = m.drawn_ledger;
@@ -98,7 +98,7 @@ Result<void> makeSolid(const Choices& c, const Kept& kept, const ReadyBuild& rea
     }
     if (progress.cancelled()) return stopped();
     if (sameSolid)
-        m.build = kept.model->build, m.proof = kept.model->proof;
+        m.build = kept.model->build, m.proof = kept.model->proof, m.trouble = kept.model->trouble;
     else {
         const bool built = kept.figure && ready.build.ok() && ready.steps == c.steps;
         m.build = built ? ready.build : build(m.figure, m.areas, c.steps, progress);

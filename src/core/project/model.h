@@ -47,7 +47,7 @@ struct Model {
     AreaSets areas;                ///< of the figure
     BuildResult build;
     std::optional<Proof> proof;
-    std::string trouble; ///< why numbers were refused or the proof failed; empty when all is well
+    std::string trouble; ///< why the proof failed; empty when all is well
     bool has(Stage s) const { return reached >= s; }
 };
 

@@ -1,16 +1,9 @@
 #include "core/proposing/view_map.h"
 
+#include "core/base/polygon.h"
+
 namespace prism {
 namespace {
-
-bool insidePolygon(const std::vector<Vec2>& pts, Vec2 p) {
-    bool in = false;
-    for (size_t i = 0, j = pts.size() - 1; i < pts.size(); j = i++) {
-        const Vec2 a = pts[j], b = pts[i];
-        if ((a.y > p.y) != (b.y > p.y) && p.x < a.x + (b.x - a.x) * (p.y - a.y) / (b.y - a.y)) in = !in;
-    }
-    return in;
-}
 
 std::vector<Vec2> polygonOf(const Loop& l, double tolerance) {
     std::vector<Vec2> r;

@@ -1,3 +1,4 @@
+#include "core/base/polygon.h"
 #include "core/views/oblique.h"
 #include "core/views/stages.h"
 
@@ -75,11 +76,8 @@ double hatchedShare(const Drawing& d, const CleanSheet& s, const View& v) {
             for (const auto& border : borders) {
                 bool odd = false;
                 for (const auto& chain : border)
-                    for (size_t k = 1; k < chain.size(); ++k) {
-                        const Vec2 a = chain[k - 1], b = chain[k];
-                        if ((a.y > p.y) != (b.y > p.y) && p.x < a.x + (b.x - a.x) * (p.y - a.y) / (b.y - a.y))
-                            odd = !odd;
-                    }
+                    for (size_t k = 1; k < chain.size(); ++k)
+                        if (passesRightOf(p, chain[k - 1], chain[k])) odd = !odd;
                 if (odd) {
                     ++in;
                     break;
