@@ -3,6 +3,7 @@
 
     scripts/plant-faults.py --count 150 --seed 1            # all stages alike
     scripts/plant-faults.py --count 20 --stage solving      # one stage
+    scripts/plant-faults.py --again missed.txt              # those of an earlier list
 
 A copy of the tree is made and built under build/faults. For every fault one line is changed (a sign, a comparison, a
 flag, a limit), the core and batch-door tests are rebuilt and run, and the line is put back. A fault is noticed when a
@@ -48,6 +49,20 @@ def faults_of(stage):
     return found
 
 
+def faults_in(listing):
+    """The faults of an earlier list, one `path:line: was  ->  is` a line, found again by the text of the line."""
+    for entry in listing.read_text().splitlines():
+        m = re.match(r"(?:\s*\d+\s+(?:noticed|MISSED)\s+)?\s*(src/core/(\w+)/\S+?):(\d+): (.*)  ->  (.*)$", entry)
+        if not m:
+            continue
+        path, was, now = TREE / m[1], m[4], m[5]
+        places = [n for n, line in enumerate(path.read_text().splitlines()) if line.strip() == was]
+        if not places:
+            print(f"     gone     {m[1]}:{m[3]}: {was}", flush=True)
+            continue
+        yield m[2], path, min(places, key=lambda n: abs(n + 1 - int(m[3]))), was, now
+
+
 def run(command, seconds, **more):
     try:
         return subprocess.run(command, stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL, timeout=seconds, **more).returncode
@@ -60,11 +75,10 @@ def build(jobs):
 
 
 def noticed(seconds):
-    for test in ("test_core", "test_cli"):
-        if run([str(BUILD / "bin" / test), "--abort", "~[slow]"], seconds, cwd=TREE) != 0:
-            return test
-    if run([str(BUILD / "bin" / "test_core"), "--abort", "[slow]"], seconds, cwd=TREE) != 0:
-        return "test_core, slow"
+    for which in ("~[slow]", "[slow]"):  # most faults are noticed by a quick test
+        for test in ("test_core", "test_cli"):
+            if run([str(BUILD / "bin" / test), "--abort", which], seconds, cwd=TREE) != 0:
+                return f"{test} {which}"
     return None
 
 
@@ -82,11 +96,25 @@ def copied():
     subprocess.run(["cmake", "--preset", "release", "-DPRISM_APP=OFF"], cwd=TREE, stdout=subprocess.DEVNULL, check=True)
 
 
+def drawn(stages, seed):
+    """Faults at random places, one of each stage in turn."""
+    chance = random.Random(seed)
+    waiting = {s: chance.sample(all_of, len(all_of)) for s in stages if (all_of := faults_of(s))}
+    while any(waiting.values()):
+        for stage, left in waiting.items():
+            if not left:
+                continue
+            path, number, start, end, instead = left.pop()
+            line = path.read_text().splitlines()[number]
+            yield stage, path, number, line.strip(), (line[:start] + instead + line[end:]).strip()
+
+
 def main():
     a = argparse.ArgumentParser(description=__doc__.split("\n")[0])
     a.add_argument("--count", type=int, default=150)
     a.add_argument("--seed", type=int, default=1)
     a.add_argument("--stage", action="append", help="only this stage; may be given several times")
+    a.add_argument("--again", type=pathlib.Path, help="the faults of an earlier list instead of random ones")
     a.add_argument("--jobs", type=int, default=os.cpu_count())
     a.add_argument("--seconds", type=int, default=900, help="longest run of one test program")
     q = a.parse_args()
@@ -96,33 +124,29 @@ def main():
     if (broken := noticed(q.seconds)) is not None:
         sys.exit(f"{broken} fails without any fault")
     stages = q.stage or sorted(p.name for p in (TREE / "src" / "core").iterdir() if p.is_dir())
-    chance = random.Random(q.seed)
-    waiting = {s: chance.sample(all_of, len(all_of)) for s in stages if (all_of := faults_of(s))}
+    faults = faults_in(q.again) if q.again else drawn(stages, q.seed)
     seen = collections.defaultdict(lambda: [0, 0])
     missed, planted = [], 0
-    while planted < q.count and any(waiting.values()):
-        for stage in list(waiting):
-            if planted >= q.count or not waiting[stage]:
-                continue
-            path, number, start, end, instead = waiting[stage].pop()
-            whole = path.read_text()
-            lines = whole.splitlines(keepends=True)
-            was = lines[number]
-            lines[number] = was[:start] + instead + was[end:]
-            try:
-                path.write_text("".join(lines))
-                if not build(q.jobs):
-                    continue  # the compiler noticed: no fault for the tests
-                planted += 1
-                by = noticed(q.seconds)
-            finally:
-                path.write_text(whole)
-            seen[stage][0] += by is not None
-            seen[stage][1] += 1
-            place = f"{path.relative_to(TREE)}:{number + 1}"
-            print(f"{planted:4} {'noticed' if by else 'MISSED ':8} {place}: {was.strip()}  ->  {lines[number].strip()}", flush=True)
-            if not by:
-                missed.append(f"{place}: {was.strip()}  ->  {lines[number].strip()}")
+    for stage, path, number, was, now in faults:
+        if planted >= q.count:
+            break
+        whole = path.read_text()
+        lines = whole.splitlines(keepends=True)
+        lines[number] = lines[number].replace(was, now)
+        try:
+            path.write_text("".join(lines))
+            if not build(q.jobs):
+                continue  # the compiler noticed: no fault for the tests
+            planted += 1
+            by = noticed(q.seconds)
+        finally:
+            path.write_text(whole)
+        seen[stage][0] += by is not None
+        seen[stage][1] += 1
+        told = f"{path.relative_to(TREE)}:{number + 1}: {was}  ->  {now}"
+        print(f"{planted:4} {'noticed' if by else 'MISSED ':8} {told}", flush=True)
+        if not by:
+            missed.append(told)
     print("\nstage        noticed of planted")
     for stage, (got, all_of) in sorted(seen.items()):
         print(f"{stage:12} {got:4} of {all_of:4}  {100 * got / all_of:5.0f} %")

@@ -21,7 +21,7 @@ std::string fileWith(const std::string& name, const std::string& bytes) {
 
 } // namespace
 
-TEST_CASE("all sheets go through read, views and check, in the forms that are promised") {
+TEST_CASE("all sheets go through read, views and check, in the forms that are promised", "[slow]") {
     for (const Sample& s : samples()) {
         INFO(s.name);
         const Ran read = run("read --json " + quoted(s.path)), views = run("views --json " + quoted(s.path)),

@@ -40,7 +40,7 @@ std::vector<int> areasOf(const Model& m, int view) {
 
 } // namespace
 
-TEST_CASE("outlines keep all of their material when single numbers are driven") {
+TEST_CASE("outlines keep all of their material when single numbers are driven", "[slow]") {
     NoProgress quiet;
     Document d = opened(demo("roller-bracket.dxf"));
     Choices c = d.choices();

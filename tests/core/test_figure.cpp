@@ -77,7 +77,7 @@ TEST_CASE("areas overlapping in a cross are all found") {
     for (const ClosedArea& a : areas) CHECK(a.area == Approx(400));
 }
 
-TEST_CASE("the areas of every clean sheet's views fill the outline without overlap") {
+TEST_CASE("the areas of every clean sheet's views fill the outline without overlap", "[slow]") {
     for (const Sample& s : samples()) {
         if (!s.clean()) continue;
         INFO(s.name);

@@ -178,7 +178,7 @@ TEST_CASE("stages that a change does not reach are taken over, not computed agai
     CHECK((*m)->build.shape.IsSame(shape));
 }
 
-TEST_CASE("computing a sheet twice gives the same steps and numbers") {
+TEST_CASE("computing a sheet twice gives the same steps and numbers", "[slow]") {
     NoProgress quiet;
     for (const char* name : {"clean02", "fault03-shifted-feature"}) {
         const Document a = opened(sample(name).path), b = opened(sample(name).path);

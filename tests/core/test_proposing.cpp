@@ -51,7 +51,7 @@ TEST_CASE("the demo parts are proposed exactly") {
     CHECK(pulley.choices().steps[0].kind == StepKind::revolve);
 }
 
-TEST_CASE("a worn sheet of the bracket, repaired, comes back with the same volume") {
+TEST_CASE("a worn sheet of the bracket, repaired, comes back with the same volume", "[slow]") {
     Document worn = proposed(demo("roller-bracket-worn.dxf"));
     CHECK(worn.model().build.measure.volume == Approx(Bracket{}.volume()).epsilon(1e-9));
     CHECK_FALSE(

@@ -272,19 +272,23 @@ DriveOutcome drive(Figure& f, Ledger& ledger, const NumberChoices& choices) {
     Ledger next = ledger;
     const auto posed = pose(f, next, choices, *values);
     if (!posed) return out.message = posed.error().message, out;
+    const bool small = f.equations.size() <= kMostSettled;
+    std::vector<Equation> system = posed->equations;
+    if (posed->changed.empty() && !small) // agreements by chance would tie the whole sheet together
+        std::erase_if(system, [](const Equation& e) { return e.level != Level::structure; });
     std::vector<int> seeds = posed->changed;
-    for (size_t i = 0; i < f.equations.size(); ++i) { // what the file's digits leave a little open
-        const bool structure = f.equations[i].level == Level::structure;
-        if (!structure && f.equations.size() > kMostSettled) continue;
+    for (size_t i = 0; i < system.size(); ++i) { // what the file's digits leave a little open
+        const bool structure = system[i].level == Level::structure;
+        if (!structure && !small) continue;
         const double open =
             structure ? f.tolerance() : std::max(f.tolerance(), 0.01 * f.tolerances.same_model);
-        if (std::abs(evaluate(f.equations[i], f.now, nullptr)) > open) seeds.push_back(static_cast<int>(i));
+        if (std::abs(evaluate(system[i], f.now, nullptr)) > open) seeds.push_back(static_cast<int>(i));
     }
     if (seeds.empty()) { // nothing is driven, and all is exact: the figure stays as drawn
         ledger = std::move(next);
         return out;
     }
-    const SolveOutcome s = solveFrom(seeds, posed->equations, f.now, posed->weights, f.tolerance());
+    const SolveOutcome s = solveFrom(seeds, system, f.now, posed->weights, f.tolerance());
     const std::string lost = s.converged ? lostShape(f, s.x) : "";
     if (posed->changed.empty() && (!s.clashes.empty() || !s.converged || !lost.empty())) {
         ledger = std::move(next); // what the sheet itself leaves open stays open

@@ -42,6 +42,11 @@ void LeftOutPage::refresh() {
         what.tip = tr("%1 in the file").arg(QString::fromStdString(n.type));
         add(what, n.count, sentence(n.reason), {});
     }
+    for (const std::string& undone : m.sheet.left_undone) {
+        rows.push_back({Cell::state(theme::Glyph::warning, tr("Not looked for")), Cell::number("–"),
+                        Cell::of(sentence(undone))});
+        entities_.emplace_back();
+    }
     for (const LeftOut& l : m.views.left_out)
         add(Cell::of(sentence(l.what).replace('_', ' ')), static_cast<int>(l.entities.size()),
             meaning(l.what), l.entities);
