@@ -202,7 +202,7 @@ TEST_CASE("a hidden line drawn visible is told where all other lines agree on a 
     }
 }
 
-TEST_CASE("A scan goes through the batch door with its known lengths", "[cli][scan]") {
+TEST_CASE("A scan goes through the batch door with its known lengths", "[cli][scan][slow]") {
     const std::string scan = std::string(PRISM_DEMO) + "/roller-bracket-scan.png";
     // The border is 420 by 297 mm; its corners lie at these pixels.
     const std::string lengths =

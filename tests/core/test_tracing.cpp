@@ -167,7 +167,7 @@ TEST_CASE("Bare and stained paper shows no lines", "[scan][trace]") {
 }
 
 TEST_CASE("Random plates are traced whole, whatever the scan's turn, stretch and grain",
-          "[scan][trace][property]") {
+          "[scan][trace][property][slow]") {
     std::mt19937 random(20);
     auto number = [&](double lo, double hi) { return std::uniform_real_distribution(lo, hi)(random); };
     for (int round = 0; round < 12; ++round) {

@@ -19,8 +19,8 @@ CleanSheet clean(std::shared_ptr<const Drawing> d, const LayerChoices& layers, c
     repairing::Workbench w(std::move(d), repairs, s);
     using namespace repairing;
     for (const auto repair :
-         {turnSheet, moveOrigin, setSpecksAside, setRepeatsAside, setHatchingAside, joinDashes, recoverArcs,
-          straighten, closeCorners, closeBreaks, joinPieces, listLooseEnds}) {
+         {turnSheet, moveOrigin, setPointsAside, setRepeatsAside, recogniseCentres, setHatchingAside, joinDashes,
+          setSpecksAside, recoverArcs, straighten, closeCorners, closeBreaks, joinPieces, listLooseEnds}) {
         if (progress.cancelled()) break;
         repair(w);
     }

@@ -121,15 +121,6 @@ void repeatedArcs(Workbench& w) {
 
 } // namespace
 
-void setSpecksAside(Workbench& w) {
-    for (const Entity& e : w.drawing().entities) {
-        if (!w.isPartLine(e.id) || e.curves.empty()) continue;
-        double sum = 0;
-        for (const Curve& c : e.curves) sum += lengthOf(c);
-        if (sum <= w.touch() && w.record("speck", {e.id}, startOf(e.curves[0]), sum)) w.setAside(e.id);
-    }
-}
-
 void setRepeatsAside(Workbench& w) {
     RepeatedLines(w).run();
     repeatedArcs(w);

@@ -14,6 +14,8 @@ const std::vector<RepairKind>& repairKinds() {
         {"overlapping", "Overlapping lines", "Made into one line"},
         {"polyline_apart", "Polyline taken apart",
          "A span that another line draws, too, is taken out of its polyline"},
+        {"centre_recognised", "Centre line drawn as an outline",
+         "It runs out alike on both sides of what it halves; taken for a centre line"},
         {"hatching", "Hatching in single lines", "Taken for hatching; not part of the outline"},
         {"dashes_joined", "Loose dashes", "Single dashes made into one line with a line type"},
         {"arc_recovered", "Chords of an arc",

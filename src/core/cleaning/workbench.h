@@ -37,6 +37,10 @@ class Workbench {
         sheet_.in_use[entity] = false;
         web_.reset();
     }
+    void setRole(int entity, LineRole role) {
+        sheet_.entity_roles[entity] = role;
+        web_.reset();
+    }
     void setCurves(int entity, std::vector<Curve> curves) {
         curves_[entity] = static_cast<int>(curves.size());
         own().entities[entity].curves = std::move(curves);
@@ -116,10 +120,13 @@ class NearPieces {
 // The repairs, one file each. Every one records what it does and looks only at part lines.
 void turnSheet(Workbench& w);
 void moveOrigin(Workbench& w);
-void setSpecksAside(Workbench& w);
+void setPointsAside(Workbench& w);
 void setRepeatsAside(Workbench& w);
+void recogniseCentres(Workbench& w);
 void setHatchingAside(Workbench& w);
 void joinDashes(Workbench& w);
+/// After the dashes, whose dots are as short.
+void setSpecksAside(Workbench& w);
 void recoverArcs(Workbench& w);
 void straighten(Workbench& w);
 void closeCorners(Workbench& w);
