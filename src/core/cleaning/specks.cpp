@@ -27,10 +27,11 @@ void setSpecksAside(Workbench& w) {
     std::vector<size_t> small;
     for (size_t i = 0; i < web->pieces.size(); ++i) {
         const Piece p = web->pieces[i];
-        if (w.drawing().entities[p.entity].curves.size() != 1 || isClosed(w.curve(p), w.touch())) continue;
+        if (w.drawing().entities[p.entity].curves.size() != 1) continue;
         if (lengthOf(w.curve(p)) > w.paper(kSpeck)) continue;
         const auto alone = [&](int side) {
-            return web->nodes.ends(web->nodes.node({static_cast<int>(i), side})).size() == 1;
+            const int node = web->nodes.node({static_cast<int>(i), side});
+            return node < 0 || web->nodes.ends(node).size() == 1; // -1: a dot drawn as a circle
         };
         if (alone(0) && alone(1)) small.push_back(i);
     }

@@ -14,6 +14,10 @@ const FigureView* Figure::viewById(int view) const {
     return nullptr;
 }
 
+bool Figure::drawsHidden() const {
+    return std::ranges::any_of(curves, [](const FigureCurve& c) { return c.role == LineRole::hidden; });
+}
+
 const FigureView* Figure::viewWithRole(Role r) const {
     for (const FigureView& v : views)
         if (v.role == r) return &v;

@@ -76,6 +76,10 @@ struct Mark {
     int curve = -1;             ///< a figure curve it belongs to
 };
 
+/// Whether lines say if they are seen or hidden. A sheet whose lines are all drawn alike tells only where edges
+/// are.
+enum class LineKinds { told, alike };
+
 struct Figure {
     std::vector<FigureView> views; ///< the principal views only
     std::vector<FigurePoint> points;
@@ -98,6 +102,8 @@ struct Figure {
     Curve curve(int i) const { return curve(i, now); }
     double value(const std::vector<Term>& terms, const std::vector<double>& x) const;
     double tolerance() const { return tolerances.solved * size; }
+    /// Whether any line is drawn as hidden.
+    bool drawsHidden() const;
 };
 
 /// Builds the unknowns, recognises relations and joins the views. Principal views only. Not whole when it was

@@ -58,13 +58,14 @@ const char* nameOf(LineState s) {
 }
 
 ViewProof compare(const Figure& f, const FigureView& view, const std::vector<double>& x,
-                  const std::vector<ProjectedLine>& lines) {
+                  const std::vector<ProjectedLine>& lines, LineKinds kinds) {
     const double tol = f.tolerances.proof;
     ViewProof v;
     v.view = view.view;
     v.role = view.role;
     std::vector<std::pair<int, Curve>> sheet;
-    bool anyHidden = false;
+    const bool alike = kinds == LineKinds::alike;
+    bool anyHidden = alike;
     for (size_t i = 0; i < f.curves.size(); ++i) {
         if (f.curves[i].view != view.view) continue;
         sheet.emplace_back(static_cast<int>(i), f.curve(static_cast<int>(i), x));
@@ -77,7 +78,7 @@ ViewProof compare(const Figure& f, const FigureView& view, const std::vector<dou
     }
     for (const auto& [i, c] : sheet) {
         const bool hidden = f.curves[i].role == LineRole::hidden;
-        take(v, c, i, hidden, LineState::missing, uncovered(c, (hidden ? any : seen).near(c, tol), tol));
+        take(v, c, i, hidden, LineState::missing, uncovered(c, (hidden || alike ? any : seen).near(c, tol), tol));
         if (!hidden) drawnSeen.add(c, tol);
         drawnAny.add(c, tol);
     }
@@ -90,20 +91,36 @@ ViewProof compare(const Figure& f, const FigureView& view, const std::vector<dou
     return v;
 }
 
-Result<Proof> prove(const Figure& f, const TopoDS_Shape& shape, Progress& progress) {
+namespace {
+
+Proof compared(const Figure& f, const std::vector<std::vector<ProjectedLine>>& lines, LineKinds kinds) {
     Proof p;
-    if (shape.IsNull()) return failure(ErrorCode::impossible, "there is no solid to compare");
-    for (const FigureView& v : f.views) {
-        progress.report(static_cast<double>(p.views.size()) / static_cast<double>(f.views.size()),
-                        "Projecting the solid back");
-        if (progress.cancelled()) return failure(ErrorCode::cancelled, "the proof was cancelled");
-        const auto lines = projected(shape, v.role);
-        if (!lines) return tl::make_unexpected(lines.error());
-        p.views.push_back(compare(f, v, f.now, *lines));
+    p.kinds = kinds;
+    for (size_t i = 0; i < lines.size(); ++i) {
+        p.views.push_back(compare(f, f.views[i], f.now, lines[i], kinds));
         p.matched += p.views.back().matched;
         p.missing += p.views.back().missing;
         p.extra += p.views.back().extra;
     }
+    return p;
+}
+
+} // namespace
+
+Result<Proof> prove(const Figure& f, const TopoDS_Shape& shape, Progress& progress) {
+    if (shape.IsNull()) return failure(ErrorCode::impossible, "there is no solid to compare");
+    std::vector<std::vector<ProjectedLine>> lines;
+    for (const FigureView& v : f.views) {
+        progress.report(static_cast<double>(lines.size()) / static_cast<double>(f.views.size()),
+                        "Projecting the solid back");
+        if (progress.cancelled()) return failure(ErrorCode::cancelled, "the proof was cancelled");
+        auto seen = projected(shape, v.role);
+        if (!seen) return tl::make_unexpected(seen.error());
+        lines.push_back(std::move(*seen));
+    }
+    Proof p = compared(f, lines, LineKinds::told);
+    if (!p.clean() && !f.drawsHidden())
+        if (Proof alike = compared(f, lines, LineKinds::alike); alike.clean()) return alike;
     return p;
 }
 
@@ -145,10 +162,13 @@ Result<Proof> prove(const Figure& f, const ViewSet& set, const TopoDS_Shape& sha
 
 std::string inWords(const Proof& p) {
     const bool all = p.compared() == p.total();
+    const char* kinds = p.kinds == LineKinds::alike
+                            ? "; hidden lines are drawn like visible ones, so which are hidden was not compared"
+                            : "";
     if (p.clean())
-        return all ? "the solid shows every line of the sheet"
-                   : fmt::format("the solid shows every line of the {} compared, of {}",
-                                 counted(p.compared(), "view", "views"), p.total());
+        return all ? fmt::format("the solid shows every line of the sheet{}", kinds)
+                   : fmt::format("the solid shows every line of the {} compared, of {}{}",
+                                 counted(p.compared(), "view", "views"), p.total(), kinds);
     return fmt::format("{} of the sheet missing, {} too many{}", counted(p.missing, "line", "lines"), p.extra,
                        all ? "" : fmt::format("; {} of {} views were compared", p.compared(), p.total()));
 }

@@ -35,6 +35,8 @@ struct NotCompared {
 
 struct Proof {
     std::vector<ViewProof> views; ///< those that were compared
+    /// Alike: the solid shows every line only if the sheet draws hidden lines like visible ones.
+    LineKinds kinds = LineKinds::told;
     std::vector<NotCompared> not_compared;
     int matched = 0, missing = 0, extra = 0;
     /// Whether the views that were compared agree with the solid line by line.
@@ -62,13 +64,14 @@ struct ProjectedLine {
 Result<std::vector<ProjectedLine>> projected(const TopoDS_Shape& shape, Role role);
 
 /// Compares the solid with the principal views of the figure as it now stands. Views without any hidden line
-/// drawn are not asked for them.
+/// drawn are not asked for them. On a sheet without any hidden line, a solid that agrees only when every edge is
+/// drawn as a visible line counts as agreeing, and the proof tells.
 Result<Proof> prove(const Figure& f, const TopoDS_Shape& shape, Progress& progress);
 /// The same, telling which views of the sheet were not compared, and why.
 Result<Proof> prove(const Figure& f, const ViewSet& set, const TopoDS_Shape& shape, Progress& progress);
 
 /// The comparison of one view, from its lines; `x` are the unknowns that place the sheet's lines.
 ViewProof compare(const Figure& f, const FigureView& view, const std::vector<double>& x,
-                  const std::vector<ProjectedLine>& lines);
+                  const std::vector<ProjectedLine>& lines, LineKinds kinds = LineKinds::told);
 
 } // namespace prism

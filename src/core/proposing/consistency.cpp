@@ -8,7 +8,7 @@ namespace {
 
 using CMSat::Lit;
 
-enum class Seen { step, hidden, nothing, no_step };
+enum class Seen { step, hidden, edge, nothing, no_step }; ///< edge: a step or hidden, not told which
 
 /// What two lines of sight side by side must show. Cells front to back, the same intervals for both.
 struct Sight {
@@ -97,8 +97,8 @@ std::vector<double> levelsOf(const std::vector<ViewMap>& maps, Axis axis) {
 /// Collects what all places of all views demand.
 class Sights {
   public:
-    Sights(CellModel& model, const Tolerances& t, double size, Progress& progress)
-        : model_(model), progress_(progress), beside_(std::max(4 * t.same_model, 5e-5 * size)) {
+    Sights(CellModel& model, const Tolerances& t, double size, LineKinds kinds, Progress& progress)
+        : model_(model), progress_(progress), kinds_(kinds), beside_(std::max(4 * t.same_model, 5e-5 * size)) {
         for (const ViewMap& m : model.maps()) any_hidden_ = any_hidden_ || m.hasHidden();
         for (size_t k = 0; k < model.maps().size(); ++k)
             alongGrid(static_cast<int>(k)), alongCurves(static_cast<int>(k));
@@ -120,7 +120,10 @@ class Sights {
                           model_.ray(k, p + side * (3 * beside_)), 2 * beside_};
         Sight s = aligned(rays, 20 * beside_, viewerAtLowEnd(m.view().role));
         const LineRole line = m.lineAt(p);
-        s.seen = line == LineRole::outline  ? Seen::step
+        if (kinds_ == LineKinds::alike)
+            s.seen = line == LineRole::outline ? Seen::edge : Seen::nothing;
+        else
+            s.seen = line == LineRole::outline  ? Seen::step
                  : line == LineRole::hidden ? Seen::hidden
                  : any_hidden_              ? Seen::nothing
                                             : Seen::no_step;
@@ -161,6 +164,7 @@ class Sights {
 
     CellModel& model_;
     Progress& progress_;
+    LineKinds kinds_;
     double beside_;
     bool any_hidden_ = false;
     int looked_ = 0;
@@ -170,8 +174,8 @@ class Sights {
 } // namespace
 
 struct ConsistentCells::Impl {
-    Impl(CellModel& model, const Tolerances& t, double size, Progress& progress) {
-        const Sights sights(model, t, size, progress);
+    Impl(CellModel& model, const Tolerances& t, double size, LineKinds kinds, Progress& progress) {
+        const Sights sights(model, t, size, kinds, progress);
         if (!sights.whole()) left_undone = "not every place of the views was looked at";
         cells = model.cells();
         solver.set_num_threads(1);
@@ -247,6 +251,7 @@ struct ConsistentCells::Impl {
         for (int c : s.b) b.push_back(cell(c));
         const auto fa = seenBy(s.a), fb = seenBy(s.b);
         if (s.seen == Seen::step) return addStep(s, fa, fb, off);
+        if (s.seen == Seen::edge) return addHidden(s, a, b, off);
         for (size_t i = 0; i < fa.size(); ++i) same(fa[i], fb[i], off);
         for (size_t k = 0; k < fa.size(); ++k) // a crease in front would be seen
             if (s.crease[k]) solver.add_clause({off, k > 0 ? fa[k - 1] : air, ~fa[k]});
@@ -321,8 +326,9 @@ struct ConsistentCells::Impl {
                               kConflictsOfOneCell = 2'000;
 };
 
-ConsistentCells::ConsistentCells(CellModel& model, const Tolerances& t, double size, Progress& progress)
-    : impl_(std::make_unique<Impl>(model, t, size, progress)) {}
+ConsistentCells::ConsistentCells(CellModel& model, const Tolerances& t, double size, Progress& progress,
+                                 LineKinds kinds)
+    : impl_(std::make_unique<Impl>(model, t, size, kinds, progress)) {}
 
 const std::string& ConsistentCells::leftUndone() const {
     return impl_->left_undone;

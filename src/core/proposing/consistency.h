@@ -18,7 +18,9 @@ struct CellChoice {
 /// contradicts itself, the shortest lines in the way are disregarded.
 class ConsistentCells {
   public:
-    ConsistentCells(CellModel& model, const Tolerances& tolerances, double size, Progress& progress);
+    /// `kinds` alike: a drawn line stands for an edge, seen or hidden.
+    ConsistentCells(CellModel& model, const Tolerances& tolerances, double size, Progress& progress,
+                    LineKinds kinds = LineKinds::told);
     ~ConsistentCells();
     /// The next choice, different from those before; empty when there is none or it was cancelled.
     std::optional<CellChoice> next(Progress& progress);

@@ -294,9 +294,9 @@ void consider(const Figure& f, const AreaSets& areas, std::vector<Step> steps, c
 }
 
 void fromCells(const Figure& f, const AreaSets& areas, const std::vector<ViewMap>& maps, bool gridded,
-               Progress& progress, Rung& best) {
+               LineKinds kinds, Progress& progress, Rung& best) {
     ProductCells model(maps, gridded), fine(maps, true);
-    ConsistentCells solver(model, f.tolerances, f.size, progress);
+    ConsistentCells solver(model, f.tolerances, f.size, progress, kinds);
     for (int i = 0; i < kChoices;
          ++i) { // goes on when a solid is found: there may be others that fit as well
         progress.report(0.2 + 0.15 * i, "Looking for material that all views agree on");
@@ -347,6 +347,22 @@ void fromTurning(const Figure& f, const AreaSets& areas, const std::vector<ViewM
 
 } // namespace
 
+namespace {
+
+/// Takes over what single cuts found; the last cuts are dropped when they leave a solid that is not valid.
+void takeCuts(const Figure& f, const AreaSets& areas, std::vector<Step> steps, Progress& progress, Rung& best) {
+    constexpr int kMostDropped = 10;
+    for (int dropped = 0; dropped <= kMostDropped && !steps.empty() && !progress.cancelled(); ++dropped) {
+        const int before = best.tried;
+        consider(f, areas, steps, "outlines intersected, then cut", progress, best);
+        best.tried = before; // each was counted when it was cut
+        if (best.steps == steps) return;
+        steps.pop_back();
+    }
+}
+
+} // namespace
+
 Result<Proposal> propose(const Figure& f, const std::vector<CentreLine>& lines, Progress& progress,
                          Effort effort) {
     if (f.views.size() < 2)
@@ -358,7 +374,11 @@ Result<Proposal> propose(const Figure& f, const std::vector<CentreLine>& lines, 
     Rung best;
     fromTurning(f, areas, maps, lines, progress, best);
     for (bool gridded : {false, true})
-        if (!best.clean && !progress.cancelled()) fromCells(f, areas, maps, gridded, progress, best);
+        if (!best.clean && !progress.cancelled())
+            fromCells(f, areas, maps, gridded, LineKinds::told, progress, best);
+    for (bool gridded : {false, true})
+        if (!best.clean && !f.drawsHidden() && !progress.cancelled())
+            fromCells(f, areas, maps, gridded, LineKinds::alike, progress, best);
     if (!best.clean && effort == Effort::thorough &&
         !progress.cancelled()) { // cuts tried one by one against the proof
         Proposer p(f, areas, progress);
@@ -366,10 +386,7 @@ Result<Proposal> propose(const Figure& f, const std::vector<CentreLine>& lines, 
         cutThrough(f, p);
         cutDown(f, p);
         best.tried += p.tried();
-        if (p.best().off < best.off)
-            best.steps = p.best().steps, best.how = "outlines intersected, then cut",
-            best.missing = p.best().missing, best.extra = p.best().extra,
-            best.clean = best.missing + best.extra == 0, best.build = {};
+        if (p.best().off < best.off) takeCuts(f, areas, p.best().steps, progress, best);
         if (p.ended() && !best.clean)
             best.left_undone = fmt::format("the search by single cuts ended after {} of them", p.tried());
     }
