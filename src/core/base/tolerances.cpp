@@ -21,8 +21,8 @@ Tolerances Tolerances::atScale(double mm) const {
 
 Tolerances Tolerances::forSteps(double step) const {
     Tolerances t = *this;
-    t.touch_sheet = std::max(t.touch_sheet, 1.05 * step); // two roundings may point apart
-    t.proof = std::max(t.proof, 2 * step);
+    t.touch_sheet = std::max(t.touch_sheet, 3 * step); // of both places, and of the steps that led to each
+    t.proof = std::max(t.proof, 3 * step);
     return t;
 }
 

@@ -78,22 +78,27 @@ void leaveOutBeyond(Drawing& d) {
 }
 
 /// The step to which the coordinates of a page were rounded: a power of ten of the units that pages are
-/// written in.
+/// written in, or the 256th of a point that some writers calculate in. Places are taken from the first one, since
+/// the page's own height is seldom round.
 double resolutionOf(const Drawing& d) {
-    std::vector<double> values;
+    std::array<std::vector<double>, 2> values;
     for (const Entity& e : d.entities)
         for (const Curve& c : e.curves)
             if (const auto* s = std::get_if<Segment>(&c))
-                for (Vec2 p : {s->a, s->b}) values.push_back(p.x), values.push_back(p.y);
-    if (values.size() < 40) return 0;
-    constexpr double units[] = {25.4 / 72, 25.4 / 96, 1}; // point, pixel, mm
-    for (double step : {0.1, 0.01, 0.001, 0.0001})
-        for (double unit : units) {
-            const double grid = step * unit;
-            const auto on = std::ranges::count_if(
-                values, [&](double v) { return std::abs(std::remainder(v, grid)) < 0.02 * grid; });
-            if (static_cast<double>(on) > 0.97 * static_cast<double>(values.size())) return grid;
-        }
+                for (Vec2 p : {s->a, s->b}) values[0].push_back(p.x), values[1].push_back(p.y);
+    if (values[0].size() < 20) return 0;
+    const auto fits = [&](double grid, double slack) {
+        size_t on = 0;
+        for (const auto& along : values)
+            for (double v : along) on += std::abs(std::remainder(v - along[0], grid)) <= slack;
+        return static_cast<double>(on) > 0.97 * static_cast<double>(2 * values[0].size());
+    };
+    constexpr double kPoint = 25.4 / 72, kPixel = 25.4 / 96;
+    for (double step : {0.1, 0.01, 0.001, 0.0001}) {
+        if (step < 1.0 / 256 && step > 1e-4 && fits(kPoint / 256, 0.0011 * kPoint)) return kPoint / 256;
+        for (double unit : {kPoint, kPixel, 1.0})
+            if (fits(step * unit, 0.02 * step * unit)) return step * unit;
+    }
     return 0;
 }
 
