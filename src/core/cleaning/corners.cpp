@@ -173,11 +173,11 @@ class Corners {
         for (const End& e : free_) places.push_back({point(e), point(e)});
         const BoxTree tree(places);
         for (size_t i = 0; i < free_.size(); ++i)
-            for (int k : tree.overlapping(places[i].grown(w_.gap()))) {
+            for (int k : tree.overlapping(places[i].grown(w_.cornerGap()))) {
                 const End e = free_[i], f = free_[k];
                 const bool once = std::tie(e.piece, e.side) < std::tie(f.piece, f.side);
                 const double d = distance(point(e), point(f));
-                if (once && d <= w_.gap() && sameKind(e, f) &&
+                if (once && d <= w_.cornerGap() && sameKind(e, f) &&
                     (f.piece != e.piece || d < lengthOf(curve(e.piece)) / 2))
                     r.push_back({d, e, f});
             }
@@ -189,7 +189,7 @@ class Corners {
     }
 
     bool onCarrier(End e, Vec2 p) const {
-        return distanceTo(prolonged(curve(e.piece), e.side, 2 * w_.gap()), p) <= w_.touch();
+        return distanceTo(prolonged(curve(e.piece), e.side, 2 * w_.cornerGap()), p) <= w_.touch();
     }
 
     /// Where two lines with free ends should meet: at an end that lies on the other's carrier, else where the
@@ -198,10 +198,10 @@ class Corners {
         const Vec2 a = point(p.a), b = point(p.b);
         if (onCarrier(p.a, b)) return b;
         if (onCarrier(p.b, a)) return a;
-        const auto x = crossings(prolonged(curve(p.a.piece), p.a.side, 3 * w_.gap()),
-                                 prolonged(curve(p.b.piece), p.b.side, 3 * w_.gap()), w_.touch());
+        const auto x = crossings(prolonged(curve(p.a.piece), p.a.side, 3 * w_.cornerGap()),
+                                 prolonged(curve(p.b.piece), p.b.side, 3 * w_.cornerGap()), w_.touch());
         Vec2 best = (a + b) * 0.5;
-        double nearest = 3 * w_.gap();
+        double nearest = 3 * w_.cornerGap();
         for (Vec2 q : x)
             if (const double d = std::max(distance(q, a), distance(q, b)); d < nearest) nearest = d, best = q;
         return best;

@@ -56,6 +56,12 @@ Workbench::Workbench(std::shared_ptr<const Drawing> d, const RepairChoices& choi
     curves_.reserve(current_->entities.size());
     for (const Entity& e : current_->entities) curves_.push_back(static_cast<int>(e.curves.size()));
     sheet_.gap = std::max(paper(choices.gap.value_or(0.5)), 2 * touch());
+    // Where other ink crosses near a corner of a scan, the lines of the corner end early by a few pixels.
+    constexpr double kPixelsShort = 14;
+    corner_gap_ = sheet_.gap;
+    if (!choices.gap)
+        for (const Picture& p : current_->pictures)
+            corner_gap_ = std::max(corner_gap_, kPixelsShort * p.pixel);
 }
 
 Drawing& Workbench::own() {

@@ -23,6 +23,8 @@ class Workbench {
     const CleanSheet& sheet() const { return sheet_; }
     double touch() const { return sheet_.tolerances.touch_sheet; }
     double gap() const { return sheet_.gap; }
+    /// The widest gap between two free ends, which may be wider than that between an end and a line it misses.
+    double cornerGap() const { return corner_gap_; }
     /// mm on the sheet in sheet units.
     double paper(double mm) const { return mm / mm_; }
 
@@ -66,7 +68,7 @@ class Workbench {
     mutable std::shared_ptr<const Web> web_;
     std::vector<int>
         curves_; ///< by entity, how many it has: kept together, for the many walks over all of them
-    double mm_;
+    double mm_, corner_gap_ = 0;
 };
 
 /// Two ends of a curve: 0 its start, 1 its end.

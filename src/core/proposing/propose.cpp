@@ -197,8 +197,8 @@ const FigureView* endView(const Figure& f) {
         for (const FigureCurve& c : f.curves) {
             const Box2 b = boxOf(c.drawn);
             const bool whole = c.view == v.view && c.radius >= 0 && c.p0 < 0 &&
-                               std::abs(b.width() - v.box.width()) < f.tolerances.same_model &&
-                               std::abs(b.height() - v.box.height()) < f.tolerances.same_model;
+                               std::abs(b.width() - v.box.width()) < f.tolerances.proof &&
+                               std::abs(b.height() - v.box.height()) < f.tolerances.proof;
             if (whole) return &v;
         }
     return nullptr;
@@ -328,7 +328,8 @@ void fromTurning(const Figure& f, const AreaSets& areas, const std::vector<ViewM
         const FigureView& v = profile->view();
         const int k = line.upright ? 0 : 1; // the coordinate that is the radius
         if ((line.upright ? v.axes.up : v.axes.right) != end->axes.depth) continue;
-        if (std::abs(2 * line.at - v.box.lo[k] - v.box.hi[k]) > f.tolerances.same_model) continue;
+        // A traced line is known to a fraction of a pixel only, and so are both sides of the outline.
+        if (std::abs(2 * line.at - v.box.lo[k] - v.box.hi[k]) > 2 * f.tolerances.proof) continue;
         const Vec2 c = end->box.centre();
         const double middle = end->axes.right == v.axes.depth ? c.x : c.y;
         TurnedCells model(maps, static_cast<int>(profile - maps.begin()), line.upright, line.at, middle);

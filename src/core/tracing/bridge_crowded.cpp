@@ -21,6 +21,9 @@ class Bridger {
     void bridge() {
         while (joinOne()) {
         }
+        for (int i = 0; i < static_cast<int>(t_.pieces.size()); ++i)
+            if (!gone_[i]) closeRound(i);
+        reachRounds();
         std::vector<TracePiece> left;
         for (size_t i = 0; i < t_.pieces.size(); ++i)
             if (!gone_[i]) left.push_back(std::move(t_.pieces[i]));
@@ -44,7 +47,7 @@ class Bridger {
         const std::vector<Tip> all = tips();
         bool any = false;
         for (size_t a = 0; a < all.size(); ++a) {
-            const double reach = kFarthest * t_.pieces[all[a].piece].width;
+            const double reach = farthest(t_.pieces[all[a].piece]);
             for (size_t b = a + 1; b < all.size() && all[b].at.x - all[a].at.x < reach; ++b)
                 if (std::abs(all[b].at.y - all[a].at.y) < reach && !stale(all[a]) && !stale(all[b]) &&
                     tryJoin(all[a], all[b]))
@@ -65,7 +68,7 @@ class Bridger {
         if (a.piece == b.piece || p.component != q.component) return false;
         if (dot(a.out, b.out) > -0.7 || std::max(p.width, q.width) > 1.4 * std::min(p.width, q.width))
             return false;
-        if (distance(a.at, b.at) > kFarthest * p.width) return false;
+        if (distance(a.at, b.at) > farthest(p)) return false;
         std::vector<Vec2> both = p.points, more = q.points;
         if (a.at_start) std::ranges::reverse(both);
         if (!b.at_start) std::ranges::reverse(more);
@@ -76,10 +79,7 @@ class Bridger {
         const auto f = fitJoined(both, false, lines, pixel_);
         if (!f) return false;
         // There must be ink all the way from one to the other.
-        const Vec2 from = both[first - 1], to = both[first];
-        const Curve gap = alongShape(f->shape, from, {}, to);
-        for (double s = 0; s <= 1; s += 0.05)
-            if (!inked_(pointAt(gap, s))) return false;
+        if (!inkedAlong(alongShape(f->shape, both[first - 1], {}, both[first]))) return false;
         TracePiece r;
         r.from = a.at_start ? p.to : p.from, r.to = b.at_start ? q.to : q.from;
         const Vec2 start = a.at_start ? endOf(p.shape) : startOf(p.shape),
@@ -97,6 +97,60 @@ class Bridger {
         return true;
     }
 
+    /// How far apart two ends of this piece's line may be: the ink of a line that touches a round runs along it
+    /// for a while.
+    static double farthest(const TracePiece& p) {
+        const auto* a = std::get_if<Arc>(&p.shape);
+        return std::max(kFarthest * p.width, a ? grazing(*a, p.width) : 0);
+    }
+    /// Length on which two lines that touch have their ink in one.
+    static double grazing(const Arc& a, double width) { return 2.5 * std::sqrt(2 * a.radius * width); }
+
+    bool inkedAlong(const Curve& c) const {
+        for (double s = 0; s <= 1; s += 0.05)
+            if (!inked_(pointAt(c, s))) return false;
+        return true;
+    }
+
+    /// A round of which only what other ink runs along is missing is whole.
+    void closeRound(int i) {
+        TracePiece& p = t_.pieces[i];
+        const auto* a = std::get_if<Arc>(&p.shape);
+        if (!a || a->full() || std::abs(a->sweep) < kPi || p.from < 0 || p.to < 0) return;
+        if ((2 * kPi - std::abs(a->sweep)) * a->radius > farthest(p)) return;
+        const double turn = a->sweep < 0 ? -1 : 1;
+        const auto f = fitJoined(p.points, true, false, pixel_);
+        if (!f || !inkedAlong(Arc{a->centre, a->radius, a->start + a->sweep, turn * 2 * kPi - a->sweep}))
+            return;
+        p.shape = f->shape, p.rms = f->rms;
+        p.passes.push_back(p.from), p.passes.push_back(p.to);
+        p.from = p.to = -1;
+        dropCovered(i);
+    }
+
+    /// A line whose ink runs into that of a round which it touches goes on to where it touches.
+    void reachRounds() {
+        for (const Tip& tip : tips()) {
+            const auto* s = std::get_if<Segment>(&t_.pieces[tip.piece].shape);
+            if (!s) continue;
+            for (size_t k = 0; k < t_.pieces.size(); ++k) {
+                const auto* a = std::get_if<Arc>(&t_.pieces[k].shape);
+                if (gone_[k] || !a || t_.pieces[k].component != t_.pieces[tip.piece].component) continue;
+                const double ahead = dot(a->centre - tip.at, tip.out);
+                if (ahead <= 0 || ahead > grazing(*a, t_.pieces[k].width)) continue;
+                const Vec2 foot = tip.at + tip.out * ahead;
+                if (std::abs(distance(foot, a->centre) - a->radius) > 2 * pixel_) continue;
+                if (distanceTo(t_.pieces[k].shape, foot) > 2 * pixel_ || !inkedAlong(Segment{tip.at, foot}))
+                    continue;
+                const int joint = static_cast<int>(t_.joints.size());
+                t_.joints.push_back(foot);
+                (tip.at_start ? t_.pieces[tip.piece].from : t_.pieces[tip.piece].to) = joint;
+                t_.pieces[k].passes.push_back(joint);
+                break;
+            }
+        }
+    }
+
     /// Short pieces that lie on the joined one are its own ink.
     void dropCovered(int by) {
         const TracePiece& p = t_.pieces[by];
@@ -104,7 +158,7 @@ class Bridger {
         for (int i = 0; i < static_cast<int>(t_.pieces.size()); ++i) {
             const TracePiece& s = t_.pieces[i];
             if (i == by || gone_[i] || s.component != p.component) continue;
-            if (lengthOf(s.shape) > kFarthest * p.width || !near.contains(boxOf(s.shape))) continue;
+            if (lengthOf(s.shape) > farthest(p) || !near.contains(boxOf(s.shape))) continue;
             bool covered = true;
             for (double t : {0.0, 0.25, 0.5, 0.75, 1.0})
                 covered = covered && distanceTo(p.shape, pointAt(s.shape, t)) < 0.6 * p.width + pixel_;

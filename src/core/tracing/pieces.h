@@ -1,5 +1,6 @@
 #pragma once
 #include "core/base/curve.h"
+#include "core/drawing/drawing.h"
 #include "core/tracing/strokes.h"
 
 #include <functional>
@@ -29,6 +30,10 @@ TracePieces piecesOf(const Strokes& strokes, const Affine2& to_sheet, double pix
 /// Joins pieces on both sides of a place where other ink runs over them, if they lie on one line or circle
 /// and there is ink all along between them. What short pieces that leaves on top of them are dropped.
 void bridgeCrowded(TracePieces& t, double pixel, const std::function<bool(Vec2)>& inked);
+
+/// Short outline pieces that lead from a line back to it or to nothing, as arrow heads on an outline leave them:
+/// they bound no area. `width`: of most of the ink.
+std::vector<size_t> stubsOf(const TracePieces& t, const std::vector<LineRole>& roles, double width);
 
 /// Lets ends meet where their lines cross, rounds meet their lines tangentially, and lays lines that are
 /// level or upright to half a pixel quite so.

@@ -164,6 +164,18 @@ class Settler {
         return s.a + u * dot(a.centre - s.a, u);
     }
 
+    /// Ends a line on the circle that it touches there, exactly. It turns by a fraction of a pixel over its length.
+    bool touchRound(const End& e, int round, Vec2 near) {
+        auto* s = std::get_if<Segment>(&shape(e.piece));
+        const auto* a = std::get_if<Arc>(&shape(round));
+        if (!s || !a) return false;
+        const Vec2 foot = touching(*s, *a), out = foot - a->centre;
+        if (std::abs(length(out) - a->radius) > std::max(2 * pixel_, 0.02 * a->radius)) return false;
+        if (distance(foot, near) > std::max(6 * pixel_, 0.4 * a->radius)) return false;
+        (e.at_start ? s->a : s->b) = a->centre + normalized(out) * a->radius;
+        return true;
+    }
+
     void meetAt(int j) {
         const std::vector<End>& ends = ends_[j];
         if (ends.empty()) return;
@@ -171,7 +183,9 @@ class Settler {
         if (!passing_[j].empty()) {
             for (const End& e : ends)
                 for (int through : passing_[j])
-                    if (const auto p = crossing(e.piece, through, near)) {
+                    if (touchRound(e, through, near)) {
+                        break;
+                    } else if (const auto p = crossing(e.piece, through, near)) {
                         setEnd(e, *p);
                         break;
                     }

@@ -122,17 +122,26 @@ Result<Traced> trace(const Picture& picture, Progress& progress) {
     auto components = componentsOf(t);
     findLettering(components, t, roles, std::max(r.line_width, 2 * pixel));
     settleJoints(t, pixel);
+    std::vector<size_t> kept;
     for (size_t i = 0; i < t.pieces.size(); ++i) {
         const TracePiece& p = t.pieces[i];
         const Component& c = components.at(p.component);
         if (c.lettering) ++r.lettering;
         if (c.speck) ++r.specks;
         if (c.lettering || c.speck || !(lengthOf(p.shape) > pixel)) continue;
+        kept.push_back(i);
         r.lines.push_back({p.shape, roles[i], p.width, p.rms});
     }
     const double thin = thinUpTo(r.lines);
-    for (TracedLine& l : r.lines)
-        if (l.role == LineRole::unknown) l.role = l.width < thin ? LineRole::dimension : LineRole::outline;
+    std::vector<LineRole> told(t.pieces.size(), LineRole::unknown);
+    for (size_t k = 0; k < kept.size(); ++k) {
+        LineRole& role = r.lines[k].role;
+        if (role == LineRole::unknown) role = r.lines[k].width < thin ? LineRole::dimension : LineRole::outline;
+        told[kept[k]] = role;
+    }
+    for (size_t i : stubsOf(t, told, std::max(r.line_width, 2 * pixel)))
+        r.lines[static_cast<size_t>(std::ranges::lower_bound(kept, i) - kept.begin())].role =
+            LineRole::dimension;
     return r;
 }
 
