@@ -53,6 +53,29 @@ void findLettering(std::map<int, Component>& components, const TracePieces& t,
             });
 }
 
+/// The cone of the projection symbol (ISO 5456-2) is as small as letters are: it stands level with two circles round
+/// one centre, and is as wide as the larger one.
+void keepSymbols(std::map<int, Component>& components, const TracePieces& t) {
+    std::vector<const Arc*> rounds;
+    for (const TracePiece& p : t.pieces)
+        if (const auto* a = std::get_if<Arc>(&p.shape); a && a->full()) rounds.push_back(a);
+    for (const Arc* large : rounds)
+        for (const Arc* small : rounds) {
+            const double r = large->radius;
+            if (small->radius > 0.8 * r || distance(small->centre, large->centre) > 0.1 * r) continue;
+            for (auto& [id, c] : components) {
+                if (!c.lettering || c.pieces.size() < 4 || c.pieces.size() > 8) continue;
+                const Vec2 off = c.box.centre() - large->centre;
+                const double along = std::max(std::abs(off.x), std::abs(off.y)),
+                             across = std::min(std::abs(off.x), std::abs(off.y));
+                const double wide =
+                    std::abs(off.x) > std::abs(off.y) ? c.box.height() : c.box.width();
+                if (across < 0.3 * r && along > r && along < 8 * r && std::abs(wide - 2 * r) < 0.4 * r)
+                    c.lettering = false;
+            }
+        }
+}
+
 /// Width between thin and thick lines; 0 when there is only one kind.
 double thinUpTo(const std::vector<TracedLine>& lines) {
     std::vector<std::pair<double, double>> w;
@@ -121,6 +144,7 @@ Result<Traced> trace(const Picture& picture, Progress& progress) {
     r.line_width = strokes.width * pixel;
     auto components = componentsOf(t);
     findLettering(components, t, roles, std::max(r.line_width, 2 * pixel));
+    keepSymbols(components, t);
     settleJoints(t, pixel);
     std::vector<size_t> kept;
     for (size_t i = 0; i < t.pieces.size(); ++i) {

@@ -178,27 +178,36 @@ std::optional<Convention> setAsideFurniture(const Drawing& d, const CleanSheet& 
                            [&](int e) { return allBorder(g) || layers.contains(d.entities[e].layer); });
     });
     if (symbol) return symbol;
-    // A symbol drawn on the outline layer: a small pair of groups, far smaller than any view.
+    // A symbol drawn on the outline layer: a few groups close together, far smaller than any view.
     double largest = 0;
     for (const Group& g : groups) largest = std::max(largest, g.box.diagonal());
     constexpr size_t kMostLines = 16; // of one half, its centre lines included
-    for (size_t i = 0; i < groups.size(); ++i) {
-        if (groups[i].entities.size() > kMostLines || partsOf(d, groups[i].entities).circles.size() < 2)
-            continue;
-        for (size_t j = 0; j < groups.size(); ++j) {
-            if (groups[j].entities.size() > kMostLines) continue;
-            const Group &a = groups[i], &b = groups[j];
-            if (i == j || a.box.diagonal() > 0.25 * largest || b.box.diagonal() > 0.25 * largest) continue;
+    auto small = [&](const Group& g) {
+        return g.entities.size() <= kMostLines && g.box.diagonal() <= 0.25 * largest;
+    };
+    std::vector<size_t> candidates;
+    for (size_t i = 0; i < groups.size(); ++i)
+        if (small(groups[i])) candidates.push_back(i);
+    constexpr size_t kMostCandidates = 2000; // a sheet with more is full of small things
+    if (candidates.size() > kMostCandidates) return std::nullopt;
+    for (size_t i : candidates) {
+        const Group& a = groups[i];
+        if (partsOf(d, a.entities).circles.empty()) continue;
+        std::set<size_t> near;
+        std::vector<int> all;
+        for (size_t j : candidates) {
+            const Group& b = groups[j];
             if (distance(a.box.centre(), b.box.centre()) > 2.5 * std::max(a.box.diagonal(), b.box.diagonal()))
                 continue;
-            std::vector<int> both = a.entities;
-            both.insert(both.end(), b.entities.begin(), b.entities.end());
-            if (auto c = readSymbol(d, both)) {
-                out.push_back({"symbol", both});
-                groups.erase(groups.begin() + static_cast<long>(std::max(i, j)));
-                groups.erase(groups.begin() + static_cast<long>(std::min(i, j)));
-                return c;
-            }
+            near.insert(j);
+            all.insert(all.end(), b.entities.begin(), b.entities.end());
+        }
+        if (all.size() > 2 * kMostLines) continue;
+        if (auto c = readSymbol(d, all)) {
+            out.push_back({"symbol", all});
+            for (auto j = near.rbegin(); j != near.rend(); ++j)
+                groups.erase(groups.begin() + static_cast<long>(*j));
+            return c;
         }
     }
     return std::nullopt;
