@@ -97,7 +97,7 @@ int main() {
                    }));
     }
     Growth propose{"plate with holes, proposed"}, change{"plate with holes, one number changed"};
-    for (const auto [columns, rows] : {std::pair{12, 8}, {20, 15}, {30, 25}}) {
+    for (const auto& [columns, rows] : {std::pair{12, 8}, {20, 15}, {30, 25}}) {
         auto d = Document::open(written(plate(columns, rows)), {}, g_quiet, Stage::figure).value();
         std::optional<Proposal> p;
         propose.add(columns * rows, seconds([&] { p.emplace(proposeFor(d.model(), g_quiet).value()); }));

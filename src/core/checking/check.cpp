@@ -1,3 +1,4 @@
+#include "core/base/box_tree.h"
 #include "core/checking/finding.h"
 
 #include <fmt/format.h>
@@ -90,12 +91,16 @@ void closedGap(const CheckInput& in, const Repair& r, std::vector<Finding>& out)
 void looseEnds(const CheckInput& in, std::vector<Finding>& out) {
     const auto& loose = in.sheet.loose_ends;
     std::vector<bool> told(loose.size(), false);
+    std::vector<Box2> places;
+    for (const LooseEnd& l : loose) places.push_back({l.at, l.at});
+    const BoxTree tree(places);
     for (size_t i = 0; i < loose.size(); ++i) {
         if (told[i]) continue;
         Finding f = aboutLine(in, {loose[i].entity}, loose[i].at);
         if (setAside(in, f)) continue;
-        for (size_t j = i + 1; j < loose.size(); ++j)
-            if (!told[j] &&
+        for (int k : tree.overlapping(places[i].grown(1.01 * loose[i].gap)))
+            if (const size_t j = static_cast<size_t>(k);
+                j > i && !told[j] &&
                 distance(loose[i].at, loose[j].at) <= 1.01 * std::min(loose[i].gap, loose[j].gap)) {
                 told[j] = true;
                 f.entities.push_back(loose[j].entity);

@@ -8,7 +8,7 @@ namespace prism::repairing {
 namespace {
 
 constexpr double kLeastOut = 0.8, kMostOut = 20; ///< mm on the sheet beyond the outermost line it crosses
-constexpr size_t kMostPairs = 1'000'000;         ///< of a line and another near it
+constexpr size_t kMostPairs = 200'000;         ///< of a line and another near it
 
 struct Crossed {
     double before = 0, after = 0; ///< lengths beyond the outermost crossings

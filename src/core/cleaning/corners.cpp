@@ -80,10 +80,10 @@ class Corners {
     }
 
   private:
-    /// On a sheet where nearly all ends meet nothing, and lines lie closer together than gaps are wide, no
+    /// On a large sheet where most ends meet nothing, or where lines lie closer together than gaps are wide, no
     /// end can be said to miss another; looking would cost the square of the number of lines.
     bool tooCrowded() {
-        constexpr double kMostLooks = 2e6;
+        constexpr double kMostLooks = 2e6, kManyFree = 5000, kMostFree = 0.6;
         double total = 0, single = 0;
         Box2 box;
         for (size_t i = 0; i < pieces_.size(); ++i) {
@@ -91,12 +91,14 @@ class Corners {
             box.add(boxOf(curve(static_cast<int>(i))));
         }
         for (size_t n = 0; n < nodes_.size(); ++n) single += nodes_.ends(static_cast<int>(n)).size() == 1;
+        if (single > kManyFree && single > kMostFree * 2 * static_cast<double>(pieces_.size())) {
+            w_.leaveUndone("gaps and corners were not looked for: most of very many lines end in nothing");
+            return true;
+        }
         if (!box.valid() || !(box.width() * box.height() > 0)) return false;
         const double looks = single * 4 * w_.gap() * total / (box.width() * box.height());
         if (looks <= kMostLooks) return false;
-        w_.leaveUndone(
-            "gaps and corners were not looked for: nearly all lines end in nothing, and lie closer together "
-            "than gaps are wide");
+        w_.leaveUndone("gaps and corners were not looked for: lines lie closer together than gaps are wide");
         return true;
     }
 

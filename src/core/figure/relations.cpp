@@ -1,4 +1,4 @@
-#include "core/base/box_tree.h"
+#include "core/base/curve_cells.h"
 #include "core/figure/builder.h"
 
 #include <set>
@@ -83,43 +83,61 @@ void tangents(Figure& f) {
                     tangentAtJoint(f, a, b, point);
 }
 
-/// Ends that lie in the middle of another curve of the view (a step's line ending on the outline).
-void endsOnCurves(Figure& f) {
-    const double tol = f.tolerances.same_model;
+/// Curves and ends of curves that lie on them, each pair once, in the order of the sheet.
+std::vector<std::pair<int, int>> endsBesideCurves(const Figure& f, double tol) {
     std::set<int> unique;
     for (const FigureCurve& c : f.curves)
         if (c.p0 >= 0) unique.insert(c.p0), unique.insert(c.p1);
     const std::vector<int> ends(unique.begin(), unique.end());
-    std::vector<Box2> places;
-    for (int e : ends) {
-        const Vec2 at = f.at(f.points[e], f.drawn);
-        places.push_back({at, at});
-    }
-    const BoxTree tree(places);
-    for (size_t i = 0; i < f.curves.size(); ++i) {
-        const FigureCurve c = f.curves[i];
-        for (int found : tree.overlapping(boxOf(c.drawn).grown(tol))) {
-            const int e = ends[found];
-            const FigurePoint& p = f.points[e];
-            if (p.view != c.view || e == c.p0 || e == c.p1) continue;
-            const Vec2 at = f.at(p, f.drawn);
-            if (distanceTo(c.drawn, at) > tol) continue;
-            if (c.radius >= 0) {
-                Equation q = onCircle(f, e, c);
-                q.level = Level::weak, q.score = 50;
-                add(f, q, RelationKind::on_circle, {static_cast<int>(i)});
-            } else if (auto* s = std::get_if<Segment>(&c.drawn)) {
-                const FigurePoint &a = f.points[c.p0], &b = f.points[c.p1];
-                Equation q;
-                if (std::abs(s->a.x - s->b.x) <= tol)
-                    q = Equation::linearOf(Level::weak, {{p.u, 1}, {a.u, -1}});
-                else if (std::abs(s->a.y - s->b.y) <= tol)
-                    q = Equation::linearOf(Level::weak, {{p.v, 1}, {a.v, -1}});
-                else
-                    q.kind = EquationKind::collinear, q.v = {a.u, a.v, p.u, p.v, b.u, b.v};
-                q.level = Level::weak, q.score = 50;
-                add(f, q, RelationKind::on_line, {static_cast<int>(i)});
+    std::vector<Curve> places;
+    places.reserve(ends.size());
+    for (int e : ends) places.push_back(Segment{f.at(f.points[e], f.drawn), f.at(f.points[e], f.drawn)});
+    std::vector<const Curve*> all;
+    std::vector<Box2> boxes;
+    for (const FigureCurve& c : f.curves) all.push_back(&c.drawn), boxes.push_back(boxOf(c.drawn).grown(tol));
+    for (const Curve& p : places) all.push_back(&p);
+    const int curves = static_cast<int>(f.curves.size());
+    std::vector<std::pair<int, int>> pairs;
+    CurveCells(all, tol).forEachCell([&](const std::vector<int>& cell) { // sorted: curves first, then ends
+        const auto first = std::ranges::lower_bound(cell, curves);
+        for (auto e = first; e != cell.end(); ++e) {
+            const int end = ends[*e - curves];
+            const FigurePoint& p = f.points[end];
+            const Vec2 at = std::get<Segment>(places[*e - curves]).a;
+            for (auto c = cell.begin(); c != first; ++c) {
+                if (!boxes[*c].contains(at)) continue;
+                const FigureCurve& on = f.curves[*c];
+                if (p.view == on.view && end != on.p0 && end != on.p1 && distanceTo(on.drawn, at) <= tol)
+                    pairs.emplace_back(*c, end);
             }
+        }
+    });
+    std::ranges::sort(pairs);
+    pairs.erase(std::ranges::unique(pairs).begin(), pairs.end());
+    return pairs;
+}
+
+/// Ends that lie in the middle of another curve of the view (a step's line ending on the outline).
+void endsOnCurves(Figure& f) {
+    const double tol = f.tolerances.same_model;
+    for (const auto& [i, e] : endsBesideCurves(f, tol)) {
+        const FigureCurve c = f.curves[i];
+        const FigurePoint& p = f.points[e];
+        if (c.radius >= 0) {
+            Equation q = onCircle(f, e, c);
+            q.level = Level::weak, q.score = 50;
+            add(f, q, RelationKind::on_circle, {i});
+        } else if (auto* s = std::get_if<Segment>(&c.drawn)) {
+            const FigurePoint &a = f.points[c.p0], &b = f.points[c.p1];
+            Equation q;
+            if (std::abs(s->a.x - s->b.x) <= tol)
+                q = Equation::linearOf(Level::weak, {{p.u, 1}, {a.u, -1}});
+            else if (std::abs(s->a.y - s->b.y) <= tol)
+                q = Equation::linearOf(Level::weak, {{p.v, 1}, {a.v, -1}});
+            else
+                q.kind = EquationKind::collinear, q.v = {a.u, a.v, p.u, p.v, b.u, b.v};
+            q.level = Level::weak, q.score = 50;
+            add(f, q, RelationKind::on_line, {i});
         }
     }
 }
