@@ -56,6 +56,36 @@ void circles(const Arc& a, const Arc& b, double tol, std::vector<Vec2>& out) {
     out.push_back(a.centre + u * x - n * y);
 }
 
+/// In the ellipse's own frame, where it is the unit circle.
+void lineEllipse(const Segment& s, const EllipseArc& e, std::vector<Vec2>& out) {
+    const double mm = dot(e.major, e.major);
+    if (!(mm > 0) || !(std::abs(e.ratio) > 0)) return;
+    const Vec2 minor{-e.major.y, e.major.x};
+    const auto own = [&](Vec2 p) { return Vec2{dot(p, e.major) / mm, dot(p, minor) / (mm * e.ratio)}; };
+    const Vec2 w = own(s.a - e.centre), d = own(s.b - s.a);
+    const double a = dot(d, d), b = dot(w, d), c = dot(w, w) - 1, under = b * b - a * c;
+    if (!(a > 0) || under < 0) return;
+    const double root = std::sqrt(under);
+    for (double t : {(-b - root) / a, (-b + root) / a}) out.push_back(s.a + (s.b - s.a) * t);
+}
+
+Vec2 speedAt(const Curve& c, double t) {
+    const double lo = std::max(0.0, t - 1e-5), hi = std::min(1.0, t + 1e-5);
+    return (pointAt(c, hi) - pointAt(c, lo)) * (1 / (hi - lo));
+}
+
+/// The crossing near places s and t of the curves, by Newton's method in their parameters.
+Vec2 refined(const Curve& a, const Curve& b, double s, double t) {
+    for (int k = 0; k < 20; ++k) {
+        const Vec2 off = pointAt(b, t) - pointAt(a, s), u = speedAt(a, s), v = speedAt(b, t);
+        const double det = cross(u, v);
+        if (std::abs(det) < 1e-14 * length(u) * length(v)) break;
+        s = std::clamp(s + cross(off, v) / det, 0.0, 1.0);
+        t = std::clamp(t + cross(off, u) / det, 0.0, 1.0);
+    }
+    return (pointAt(a, s) + pointAt(b, t)) * 0.5;
+}
+
 void general(const Curve& a, const Curve& b, double tol, std::vector<Vec2>& out) {
     const auto pa = sampled(a, tol * 100), pb = sampled(b, tol * 100);
     for (size_t i = 1; i < pa.size(); ++i)
@@ -65,10 +95,11 @@ void general(const Curve& a, const Curve& b, double tol, std::vector<Vec2>& out)
             if (det == 0) continue;
             const double s = cross(w, v) / det, t = cross(w, u) / det;
             if (s < -0.01 || s > 1.01 || t < -0.01 || t > 1.01) continue;
-            Vec2 p = pa[i - 1] + u * s;
-            for (int k = 0; k < 30; ++k)
-                p = pointAt(b, nearestParameter(b, pointAt(a, nearestParameter(a, p))));
-            out.push_back(p);
+            // Samples are even in the parameter.
+            const Vec2 p = refined(a, b, (static_cast<double>(i) - 1 + s) / static_cast<double>(pa.size() - 1),
+                                   (static_cast<double>(j) - 1 + t) / static_cast<double>(pb.size() - 1));
+            // A crossing near the border of two pieces is met from both.
+            if (std::ranges::none_of(out, [&](Vec2 q) { return distance(p, q) <= 2 * tol; })) out.push_back(p);
         }
 }
 
@@ -86,6 +117,10 @@ std::vector<Vec2> crossings(const Curve& a, const Curve& b, double tol) {
         lineCircle(*t, *c, tol, r);
     else if (c && d)
         circles(*c, *d, tol, r);
+    else if (const auto* e = std::get_if<EllipseArc>(&b); s && e)
+        lineEllipse(*s, *e, r);
+    else if (const auto* f = std::get_if<EllipseArc>(&a); f && t)
+        lineEllipse(*t, *f, r);
     else
         general(a, b, tol, r);
     std::erase_if(r, [&](Vec2 p) { return distanceTo(a, p) > tol || distanceTo(b, p) > tol; });

@@ -235,6 +235,22 @@ Curve part(const Curve& c, double t0, double t1) {
     return splinePart(std::get<Spline>(c), t0, t1);
 }
 
+namespace {
+
+/// Halves all steps until the middles lie within the tolerance of the chords.
+std::vector<Vec2> sampledSpline(const Curve& c, int poles, double tolerance) {
+    constexpr int kFewest = 12, kMost = 192; // steps for each pole
+    for (int n = poles * kFewest;; n *= 2) {
+        std::vector<Vec2> r = even(n, [&](double t) { return pointAt(c, t); });
+        double off = 0;
+        for (int i = 0; i < n; ++i)
+            off = std::max(off, distanceTo(Segment{r[i], r[i + 1]}, pointAt(c, (i + 0.5) / n)));
+        if (off <= tolerance || n >= poles * kMost) return r;
+    }
+}
+
+} // namespace
+
 std::vector<Vec2> sampled(const Curve& c, double tolerance) {
     if (auto* s = std::get_if<Segment>(&c)) return {s->a, s->b};
     int n = 0;
@@ -243,7 +259,7 @@ std::vector<Vec2> sampled(const Curve& c, double tolerance) {
     else if (auto* e = std::get_if<EllipseArc>(&c))
         n = chordsFor(length(e->major), e->sweep, tolerance);
     else
-        n = static_cast<int>(std::get<Spline>(c).poles.size()) * 12;
+        return sampledSpline(c, static_cast<int>(std::get<Spline>(c).poles.size()), tolerance);
     return even(n, [&](double t) { return pointAt(c, t); });
 }
 
@@ -260,13 +276,15 @@ double nearestParameter(const Curve& c, Vec2 p) {
         if (along <= std::abs(a->sweep)) return along / std::abs(a->sweep);
         return distance(p, startOf(c)) <= distance(p, endOf(c)) ? 0 : 1;
     }
-    constexpr int n = 96;
+    const auto* spline = std::get_if<Spline>(&c);
+    const int n = spline ? std::max(96, 8 * static_cast<int>(spline->poles.size())) : 96;
     double best = 0, bestDistance = std::numeric_limits<double>::infinity();
     for (int i = 0; i <= n; ++i) {
         const double t = static_cast<double>(i) / n, d = distance(pointAt(c, t), p);
         if (d < bestDistance) bestDistance = d, best = t;
     }
-    double lo = std::max(0.0, best - 1.0 / n), hi = std::min(1.0, best + 1.0 / n);
+    const double step = 1.0 / n;
+    double lo = std::max(0.0, best - step), hi = std::min(1.0, best + step);
     for (int i = 0; i < 80; ++i) { // the distance has one minimum in a bracket this narrow
         const double m1 = lo + (hi - lo) / 3, m2 = hi - (hi - lo) / 3;
         if (distance(pointAt(c, m1), p) < distance(pointAt(c, m2), p))

@@ -136,6 +136,8 @@ class Bridger {
             for (size_t k = 0; k < t_.pieces.size(); ++k) {
                 const auto* a = std::get_if<Arc>(&t_.pieces[k].shape);
                 if (gone_[k] || !a || t_.pieces[k].component != t_.pieces[tip.piece].component) continue;
+                const int own = tip.at_start ? t_.pieces[tip.piece].from : t_.pieces[tip.piece].to;
+                if (own == t_.pieces[k].from || own == t_.pieces[k].to) continue; // they go on in each other
                 const double ahead = dot(a->centre - tip.at, tip.out);
                 if (ahead <= 0 || ahead > grazing(*a, t_.pieces[k].width)) continue;
                 const Vec2 foot = tip.at + tip.out * ahead;

@@ -1,0 +1,348 @@
+#include "support/samples.h"
+
+#include "core/base/box_tree.h"
+#include "core/base/circle_fit.h"
+#include "core/base/crossings.h"
+#include "core/base/curve_cells.h"
+#include "core/base/groups.h"
+#include "core/base/point_merger.h"
+#include "core/base/polygon.h"
+#include "core/base/simpler_curve.h"
+#include "core/base/tolerances.h"
+
+#include <random>
+
+// Plane geometry against brute force: samples, all pairs, closed forms.
+using namespace prism;
+using namespace prism::test;
+
+namespace {
+
+class AnyCurve {
+  public:
+    explicit AnyCurve(unsigned seed) : random_(seed) {}
+    double in(double lo, double hi) { return std::uniform_real_distribution<double>(lo, hi)(random_); }
+    Vec2 point(double reach = 20) { return {in(-reach, reach), in(-reach, reach)}; }
+    double sweep() { return in(0.3, 2 * kPi) * (in(0, 1) < 0.5 ? -1 : 1); }
+    Segment segment() { return {point(), point()}; }
+    Arc arc() { return {point(10), in(1, 15), in(-4, 4), sweep()}; }
+    EllipseArc ellipse() { return {point(10), point(12), in(0.2, 1), in(-4, 4), sweep()}; }
+    Spline spline() {
+        std::vector<Vec2> through;
+        const int n = 3 + static_cast<int>(in(0, 5));
+        for (int i = 0; i < n; ++i) through.push_back(point());
+        return splineThrough(through);
+    }
+    Curve any(int kind) {
+        switch (kind % 4) {
+        case 0: return segment();
+        case 1: return arc();
+        case 2: return ellipse();
+        default: return spline();
+        }
+    }
+
+  private:
+    std::mt19937 random_;
+};
+
+std::vector<Vec2> dense(const Curve& c, int n) {
+    std::vector<Vec2> r;
+    for (int i = 0; i <= n; ++i) r.push_back(pointAt(c, double(i) / n));
+    return r;
+}
+
+/// Sign changes of the side on which the points of one curve lie of a line.
+int timesAcross(const Curve& c, const Segment& line, int n) {
+    int times = 0;
+    const Vec2 u = line.b - line.a;
+    double before = 0;
+    for (const Vec2 p : dense(c, n)) {
+        const double side = cross(u, p - line.a), along = dot(u, p - line.a) / dot(u, u);
+        if (before != 0 && side * before < 0 && along > 0 && along < 1) ++times;
+        before = side;
+    }
+    return times;
+}
+
+} // namespace
+
+TEST_CASE("lengths, boxes and tangents agree with a fine polygon along the curve") {
+    AnyCurve make(11);
+    for (int i = 0; i < 120; ++i) {
+        const Curve c = make.any(i);
+        INFO(i);
+        constexpr int n = 4000;
+        const auto points = dense(c, n);
+        double sum = 0;
+        Box2 box;
+        for (int k = 0; k < n; ++k) sum += distance(points[k], points[k + 1]);
+        for (Vec2 p : points) box.add(p);
+        CHECK(lengthOf(c) == Approx(sum).epsilon(2e-4));
+        const Box2 told = boxOf(c);
+        CHECK(told.lo.x == Approx(box.lo.x).margin(2e-2));
+        CHECK(told.lo.y == Approx(box.lo.y).margin(2e-2));
+        CHECK(told.hi.x == Approx(box.hi.x).margin(2e-2));
+        CHECK(told.hi.y == Approx(box.hi.y).margin(2e-2));
+        for (double t : {0.1, 0.37, 0.5, 0.81}) {
+            const Vec2 d = normalized(pointAt(c, t + 1e-6) - pointAt(c, t - 1e-6));
+            CHECK(distance(d, tangentAt(c, t)) < 1e-3);
+            CHECK(length(tangentAt(c, t)) == Approx(1));
+        }
+    }
+}
+
+TEST_CASE("the nearest place of a curve is as near as that of its fine polygon") {
+    AnyCurve make(12);
+    for (int i = 0; i < 200; ++i) {
+        const Curve c = make.any(i);
+        const Vec2 p = make.point(30);
+        double best = 1e9;
+        for (Vec2 q : dense(c, 3000)) best = std::min(best, distance(p, q));
+        INFO(i);
+        CHECK(distanceTo(c, p) <= best + 1e-9);
+        CHECK(distanceTo(c, p) >= best - 0.05);
+        const double t = nearestParameter(c, p);
+        CHECK(t >= 0);
+        CHECK(t <= 1);
+    }
+}
+
+TEST_CASE("parts, the other way round and maps keep to the same points") {
+    AnyCurve make(13);
+    for (int i = 0; i < 80; ++i) {
+        const Curve c = make.any(i);
+        INFO(i);
+        const double a = make.in(0, 0.45), b = make.in(0.55, 1);
+        const Curve some = part(c, a, b), back = reversed(c);
+        CHECK(distance(startOf(some), pointAt(c, a)) < 1e-6);
+        CHECK(distance(endOf(some), pointAt(c, b)) < 1e-6);
+        CHECK(distance(startOf(back), endOf(c)) < 1e-9);
+        CHECK(distance(endOf(back), startOf(c)) < 1e-9);
+        CHECK(lengthOf(part(c, 0, a + 0.01)) + lengthOf(part(c, a + 0.01, 1)) == Approx(lengthOf(c)).epsilon(1e-4));
+        const Affine2 m = Affine2::shift({3, -7}) * Affine2::rotation(0.6) * Affine2::scale(1.7, 1.7);
+        CHECK(lengthOf(transformed(c, m)) == Approx(1.7 * lengthOf(c)).epsilon(1e-4));
+        for (double t : {0.0, 0.3, 1.0}) CHECK(distance(pointAt(transformed(c, m), t), m(pointAt(c, t))) < 1e-6);
+        CHECK(distance(m.inverse()(m({4, 5})), {4, 5}) < 1e-9);
+    }
+}
+
+TEST_CASE("a line crosses lines, arcs and ellipses as often as their points change sides") {
+    AnyCurve make(14);
+    int met = 0;
+    for (int i = 0; i < 300; ++i) {
+        const Segment line = make.segment();
+        const Curve other = i % 3 == 0 ? Curve(make.segment()) : i % 3 == 1 ? Curve(make.arc()) : Curve(make.ellipse());
+        const auto found = crossings(line, other, 1e-9), turned = crossings(other, line, 1e-9);
+        INFO(i);
+        CHECK(static_cast<int>(found.size()) == timesAcross(other, line, 20'000));
+        CHECK(turned.size() == found.size());
+        for (Vec2 p : found) {
+            CHECK(distanceTo(line, p) < 1e-6);
+            CHECK(distanceTo(other, p) < 1e-6);
+        }
+        met += static_cast<int>(found.size());
+    }
+    CHECK(met > 90);
+}
+
+TEST_CASE("splines are crossed as often as their points change sides") {
+    AnyCurve make(19);
+    int met = 0;
+    for (int i = 0; i < 60; ++i) {
+        const Segment line = make.segment();
+        const Spline curve = make.spline();
+        const auto found = crossings(line, curve, 1e-7), turned = crossings(curve, line, 1e-7);
+        INFO(i);
+        CHECK(static_cast<int>(found.size()) == timesAcross(curve, line, 20'000));
+        CHECK(turned.size() == found.size());
+        for (Vec2 p : found) CHECK(std::max(distanceTo(line, p), distanceTo(curve, p)) < 1e-6);
+        met += static_cast<int>(found.size());
+    }
+    CHECK(met > 30);
+}
+
+TEST_CASE("two circles cross in the two points of the closed form, on either side of the line of centres") {
+    AnyCurve make(15);
+    int two = 0;
+    for (int i = 0; i < 200; ++i) {
+        const Arc a{make.point(8), make.in(2, 12), 0, 2 * kPi}, b{make.point(8), make.in(2, 12), 0, 2 * kPi};
+        const double d = distance(a.centre, b.centre);
+        const auto found = crossings(a, b, 1e-9);
+        INFO(i);
+        if (d > a.radius + b.radius || d < std::abs(a.radius - b.radius)) {
+            CHECK(found.empty());
+            continue;
+        }
+        REQUIRE(found.size() == 2);
+        ++two;
+        for (Vec2 p : found) {
+            CHECK(distance(p, a.centre) == Approx(a.radius));
+            CHECK(distance(p, b.centre) == Approx(b.radius));
+        }
+        const Vec2 u = b.centre - a.centre;
+        CHECK(cross(u, found[0] - a.centre) * cross(u, found[1] - a.centre) < 0);
+        CHECK(distance((found[0] + found[1]) * 0.5, a.centre + u * (dot(u, found[0] - a.centre) / dot(u, u))) < 1e-9);
+    }
+    CHECK(two > 40);
+}
+
+TEST_CASE("lines and circles that just touch have one place, those that just miss have none") {
+    const Arc circle{{0, 0}, 5, 0, 2 * kPi};
+    CHECK(crossings(Segment{{-9, 5}, {9, 5}}, circle, 1e-6).size() == 1);
+    CHECK(crossings(Segment{{-9, 5.0001}, {9, 5.0001}}, circle, 1e-6).empty());
+    CHECK(crossings(Segment{{-9, 4.99}, {9, 4.99}}, circle, 1e-6).size() == 2);
+    CHECK(crossings(Arc{{10, 0}, 5, 0, 2 * kPi}, circle, 1e-6).size() == 1);
+    CHECK(crossings(Arc{{10.001, 0}, 5, 0, 2 * kPi}, circle, 1e-6).empty());
+    CHECK(crossings(Arc{{2, 0}, 3, 0, 2 * kPi}, circle, 1e-6).size() == 1); // within
+    CHECK(crossings(Segment{{0, 0}, {4, 0}}, Segment{{4, 0}, {4, 3}}, 1e-9).size() == 1);
+    CHECK(crossings(Segment{{0, 0}, {4, 0}}, Segment{{0, 1}, {4, 1}}, 1e-9).empty());
+    CHECK(crossings(Segment{{0, 0}, {4, 0}}, Segment{{1, 0}, {9, 0}}, 1e-9).empty()); // they overlap
+}
+
+TEST_CASE("half arcs are crossed only where they run") {
+    const Arc upper{{0, 0}, 5, 0, kPi}, clockwise{{0, 0}, 5, kPi, -kPi};
+    for (const Arc& a : {upper, clockwise}) {
+        CHECK(crossings(Segment{{0, -9}, {0, 9}}, a, 1e-9).size() == 1);
+        CHECK(crossings(Segment{{-9, -1}, {9, -1}}, a, 1e-9).empty());
+        CHECK(crossings(Segment{{-9, 3}, {9, 3}}, a, 1e-9).size() == 2);
+    }
+    CHECK(upper.full() == false);
+    CHECK(Arc{{0, 0}, 1, 2, -2 * kPi}.full());
+}
+
+TEST_CASE("boxes are found as a look at every one of them finds them") {
+    AnyCurve make(16);
+    std::vector<Box2> boxes;
+    for (int i = 0; i < 400; ++i) {
+        Box2 b;
+        b.add(make.point()), b.add(b.lo + Vec2{make.in(0, 4), make.in(0, 4)});
+        boxes.push_back(i % 50 == 7 ? Box2{} : b); // some are empty
+    }
+    const BoxTree tree(boxes);
+    for (int i = 0; i < 60; ++i) {
+        Box2 asked;
+        asked.add(make.point()), asked.add(make.point());
+        std::vector<int> expected;
+        for (int k = 0; k < static_cast<int>(boxes.size()); ++k)
+            if (boxes[k].valid() && boxes[k].overlaps(asked)) expected.push_back(k);
+        CHECK(tree.overlapping(asked) == expected);
+    }
+    CHECK(tree.overlapping(Box2{}).empty());
+}
+
+TEST_CASE("curves that come close share a cell") {
+    AnyCurve make(17);
+    std::vector<Curve> curves;
+    for (int i = 0; i < 60; ++i) curves.push_back(make.any(i));
+    std::vector<const Curve*> all;
+    for (const Curve& c : curves) all.push_back(&c);
+    std::set<std::pair<int, int>> together;
+    CurveCells(all, 0.2).forEachCell([&](const std::vector<int>& cell) {
+        CHECK(std::ranges::is_sorted(cell));
+        for (int a : cell)
+            for (int b : cell) together.insert({a, b});
+    });
+    int close = 0;
+    for (int a = 0; a < 60; ++a)
+        for (int b = a + 1; b < 60; ++b) {
+            bool near = false;
+            for (Vec2 p : dense(curves[a], 200)) near = near || distanceTo(curves[b], p) < 0.15;
+            if (!near) continue;
+            ++close;
+            CHECK(together.contains({a, b}));
+        }
+    CHECK(close > 50);
+}
+
+TEST_CASE("places within the tolerance are one, in the order they are seen") {
+    PointMerger m(0.01);
+    CHECK(m.add({1, 1}) == 0);
+    CHECK(m.add({2, 1}) == 1);
+    CHECK(m.add({1.006, 1.006}) == 0);
+    CHECK(m.add({1.02, 1}) == 2);
+    CHECK(m.find({2, 1.009}) == 1);
+    CHECK(m.find({2, 1.011}) == -1);
+    CHECK(m.find({50, 50}) == -1);
+    CHECK(m.places() == std::vector<Vec2>{{1, 1}, {2, 1}, {1.02, 1}});
+    // On both sides of every border between cells.
+    for (int i = -40; i < 40; ++i) {
+        PointMerger edge(0.01);
+        const double x = i * 0.16;
+        const int number = edge.add({x - 0.004, x - 0.004});
+        CHECK(edge.find({x + 0.003, x + 0.003}) == number);
+        CHECK(edge.find({x - 0.004 + 0.02, x}) == -1);
+    }
+}
+
+TEST_CASE("sets that were joined have their smallest member for a name") {
+    Groups g(6);
+    g.join(4, 2), g.join(5, 4), g.join(1, 0);
+    CHECK(g.find(5) == 2);
+    CHECK(g.find(4) == 2);
+    CHECK(g.find(1) == 0);
+    CHECK(g.find(3) == 3);
+    g.join(5, 1);
+    CHECK(g.find(2) == 0);
+}
+
+TEST_CASE("the even-odd rule tells inside from outside for any polygon without doubled edges") {
+    const std::vector<Vec2> letter{{0, 0}, {10, 0}, {10, 2}, {2, 2}, {2, 8}, {10, 8}, {10, 10}, {0, 10}};
+    CHECK(insidePolygon(letter, {1, 5}));
+    CHECK(insidePolygon(letter, {9, 1}));
+    CHECK(insidePolygon(letter, {9, 9}));
+    CHECK_FALSE(insidePolygon(letter, {6, 5}));
+    CHECK_FALSE(insidePolygon(letter, {-1, 5}));
+    CHECK_FALSE(insidePolygon(letter, {11, 1}));
+    CHECK_FALSE(insidePolygon(letter, {5, 10.5}));
+    AnyCurve make(18);
+    for (int i = 0; i < 300; ++i) { // against the winding of a triangle by areas
+        const Vec2 a = make.point(), b = make.point(), c = make.point(), p = make.point();
+        const double whole = std::abs(cross(b - a, c - a));
+        const double parts = std::abs(cross(a - p, b - p)) + std::abs(cross(b - p, c - p)) + std::abs(cross(c - p, a - p));
+        if (std::abs(parts - whole) < 1e-6) continue;
+        if (parts > whole * (1 + 1e-9) || parts < whole) CHECK(insidePolygon({a, b, c}, p) == (parts < whole * (1 + 1e-9)));
+    }
+}
+
+TEST_CASE("arcs along points of a circle run from the first to the last, the way the points do") {
+    const Circle circle{{3, -2}, 7};
+    for (double sweep : {1.0, -1.0, 3.5, -5.5}) {
+        std::vector<Vec2> points;
+        for (int i = 0; i <= 30; ++i) points.push_back(circle.centre + direction(0.4 + sweep * i / 30) * circle.radius);
+        const auto arc = arcOn(circle, points, 1e-6, false);
+        REQUIRE(arc);
+        CHECK(arc->sweep == Approx(sweep));
+        CHECK(distance(startOf(*arc), points.front()) < 1e-9);
+        CHECK(distance(endOf(*arc), points.back()) < 1e-9);
+        points[12] = points[12] + Vec2{0.01, 0.01};
+        CHECK_FALSE(arcOn(circle, points, 1e-6, false));
+        const auto fitted = fitCircle(points);
+        REQUIRE(fitted);
+        CHECK(fitted->radius == Approx(7).margin(0.02));
+    }
+    std::vector<Vec2> round;
+    for (int i = 0; i < 24; ++i) round.push_back(circle.centre + direction(2 * kPi * i / 24) * circle.radius);
+    const auto whole = arcOn(circle, round, 1e-6, true);
+    REQUIRE(whole);
+    CHECK(whole->full());
+}
+
+TEST_CASE("tolerances grow with what is lost, and never shrink") {
+    const Tolerances near = Tolerances::forSheet(400, 400), far = Tolerances::forSheet(400, 4e9);
+    CHECK(near.same_sheet == Approx(4e-5));
+    CHECK(near.touch_sheet == Approx(8e-4));
+    CHECK(far.same_sheet == Approx(4e-3));
+    CHECK(far.touch_sheet == Approx(0.016));
+    const Tolerances large = near.atScale(10);
+    CHECK(large.same_model == Approx(8e-3));
+    CHECK(large.proof == Approx(0.016));
+    CHECK(near.atScale(1e-3).same_model == Approx(1e-4));
+    const Tolerances steps = near.forSteps(0.01);
+    CHECK(steps.touch_sheet == Approx(0.03));
+    CHECK(steps.proof == Approx(0.03));
+    CHECK(near.forSteps(1e-9).touch_sheet == Approx(near.touch_sheet));
+    const Tolerances traced = near.forTracing(0.1);
+    CHECK(traced.same_model == Approx(0.025));
+    CHECK(traced.proof == Approx(0.075));
+}
