@@ -106,9 +106,9 @@ TEST_CASE("where hidden lines are told, they are compared as such") {
 TEST_CASE("specks are set aside, short lines of the outline and dots of dashes are not") {
     DxfText t;
     t.entities().box(0, 0, 60, 40);
-    t.line(20, 20, 20.1, 20.15).line(33, 9, 33.2, 9);       // strokes that touch nothing
-    t.circle(41, 22, 0.03);                                 // a dot
-    t.circle(15, 30, 0.5);                                  // a small hole
+    t.line(20, 20, 20.1, 20.15).line(33, 9, 33.2, 9); // strokes that touch nothing
+    t.circle(41, 22, 0.03);                           // a dot
+    t.circle(15, 30, 0.5);                            // a small hole
     t.line(60, 20, 60.2, 20).line(60.2, 20, 60.2, 20.2).line(60.2, 20.2, 60, 20.2); // a tiny step on the side
     const CleanSheet s = clean(drawn(t.done()), {});
     CHECK(kinds(s)["speck"] == 3);

@@ -35,10 +35,14 @@ class AnyCurve {
     }
     Curve any(int kind) {
         switch (kind % 4) {
-        case 0: return segment();
-        case 1: return arc();
-        case 2: return ellipse();
-        default: return spline();
+        case 0:
+            return segment();
+        case 1:
+            return arc();
+        case 2:
+            return ellipse();
+        default:
+            return spline();
         }
     }
 
@@ -119,10 +123,12 @@ TEST_CASE("parts, the other way round and maps keep to the same points") {
         CHECK(distance(endOf(some), pointAt(c, b)) < 1e-6);
         CHECK(distance(startOf(back), endOf(c)) < 1e-9);
         CHECK(distance(endOf(back), startOf(c)) < 1e-9);
-        CHECK(lengthOf(part(c, 0, a + 0.01)) + lengthOf(part(c, a + 0.01, 1)) == Approx(lengthOf(c)).epsilon(1e-4));
+        CHECK(lengthOf(part(c, 0, a + 0.01)) + lengthOf(part(c, a + 0.01, 1)) ==
+              Approx(lengthOf(c)).epsilon(1e-4));
         const Affine2 m = Affine2::shift({3, -7}) * Affine2::rotation(0.6) * Affine2::scale(1.7, 1.7);
         CHECK(lengthOf(transformed(c, m)) == Approx(1.7 * lengthOf(c)).epsilon(1e-4));
-        for (double t : {0.0, 0.3, 1.0}) CHECK(distance(pointAt(transformed(c, m), t), m(pointAt(c, t))) < 1e-6);
+        for (double t : {0.0, 0.3, 1.0})
+            CHECK(distance(pointAt(transformed(c, m), t), m(pointAt(c, t))) < 1e-6);
         CHECK(distance(m.inverse()(m({4, 5})), {4, 5}) < 1e-9);
     }
 }
@@ -132,7 +138,9 @@ TEST_CASE("a line crosses lines, arcs and ellipses as often as their points chan
     int met = 0;
     for (int i = 0; i < 300; ++i) {
         const Segment line = make.segment();
-        const Curve other = i % 3 == 0 ? Curve(make.segment()) : i % 3 == 1 ? Curve(make.arc()) : Curve(make.ellipse());
+        const Curve other = i % 3 == 0   ? Curve(make.segment())
+                            : i % 3 == 1 ? Curve(make.arc())
+                                         : Curve(make.ellipse());
         const auto found = crossings(line, other, 1e-9), turned = crossings(other, line, 1e-9);
         INFO(i);
         CHECK(static_cast<int>(found.size()) == timesAcross(other, line, 20'000));
@@ -182,7 +190,8 @@ TEST_CASE("two circles cross in the two points of the closed form, on either sid
         }
         const Vec2 u = b.centre - a.centre;
         CHECK(cross(u, found[0] - a.centre) * cross(u, found[1] - a.centre) < 0);
-        CHECK(distance((found[0] + found[1]) * 0.5, a.centre + u * (dot(u, found[0] - a.centre) / dot(u, u))) < 1e-9);
+        CHECK(distance((found[0] + found[1]) * 0.5,
+                       a.centre + u * (dot(u, found[0] - a.centre) / dot(u, u))) < 1e-9);
     }
     CHECK(two > 40);
 }
@@ -299,9 +308,11 @@ TEST_CASE("the even-odd rule tells inside from outside for any polygon without d
     for (int i = 0; i < 300; ++i) { // against the winding of a triangle by areas
         const Vec2 a = make.point(), b = make.point(), c = make.point(), p = make.point();
         const double whole = std::abs(cross(b - a, c - a));
-        const double parts = std::abs(cross(a - p, b - p)) + std::abs(cross(b - p, c - p)) + std::abs(cross(c - p, a - p));
+        const double parts =
+            std::abs(cross(a - p, b - p)) + std::abs(cross(b - p, c - p)) + std::abs(cross(c - p, a - p));
         if (std::abs(parts - whole) < 1e-6) continue;
-        if (parts > whole * (1 + 1e-9) || parts < whole) CHECK(insidePolygon({a, b, c}, p) == (parts < whole * (1 + 1e-9)));
+        if (parts > whole * (1 + 1e-9) || parts < whole)
+            CHECK(insidePolygon({a, b, c}, p) == (parts < whole * (1 + 1e-9)));
     }
 }
 
@@ -309,7 +320,8 @@ TEST_CASE("arcs along points of a circle run from the first to the last, the way
     const Circle circle{{3, -2}, 7};
     for (double sweep : {1.0, -1.0, 3.5, -5.5}) {
         std::vector<Vec2> points;
-        for (int i = 0; i <= 30; ++i) points.push_back(circle.centre + direction(0.4 + sweep * i / 30) * circle.radius);
+        for (int i = 0; i <= 30; ++i)
+            points.push_back(circle.centre + direction(0.4 + sweep * i / 30) * circle.radius);
         const auto arc = arcOn(circle, points, 1e-6, false);
         REQUIRE(arc);
         CHECK(arc->sweep == Approx(sweep));

@@ -192,7 +192,8 @@ TEST_CASE("random staircases, drawn in three views with all their lines, come ba
         CHECK(d.model().proof->clean());
         if (nx == 2 || ny == 2)
             CHECK(found == Approx(drawnVolume).epsilon(1e-6));
-        else // the middle column may be higher without any view showing it: the fullest solid is taken
-            CHECK(found > drawnVolume);
+        else // the middle column may be higher without any view showing it: none is taken away that need not
+             // be
+            CHECK(found > drawnVolume * (1 - 1e-9));
     }
 }

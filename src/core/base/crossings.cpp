@@ -96,10 +96,12 @@ void general(const Curve& a, const Curve& b, double tol, std::vector<Vec2>& out)
             const double s = cross(w, v) / det, t = cross(w, u) / det;
             if (s < -0.01 || s > 1.01 || t < -0.01 || t > 1.01) continue;
             // Samples are even in the parameter.
-            const Vec2 p = refined(a, b, (static_cast<double>(i) - 1 + s) / static_cast<double>(pa.size() - 1),
-                                   (static_cast<double>(j) - 1 + t) / static_cast<double>(pb.size() - 1));
+            const Vec2 p =
+                refined(a, b, (static_cast<double>(i) - 1 + s) / static_cast<double>(pa.size() - 1),
+                        (static_cast<double>(j) - 1 + t) / static_cast<double>(pb.size() - 1));
             // A crossing near the border of two pieces is met from both.
-            if (std::ranges::none_of(out, [&](Vec2 q) { return distance(p, q) <= 2 * tol; })) out.push_back(p);
+            if (std::ranges::none_of(out, [&](Vec2 q) { return distance(p, q) <= 2 * tol; }))
+                out.push_back(p);
         }
 }
 

@@ -2,20 +2,21 @@
 #include "core/base/crossings.h"
 #include "core/cleaning/workbench.h"
 
-// Centre lines on a sheet that draws all its lines alike. A line of the part ends where it meets another; a centre
-// line runs out beyond what it halves, by the same length on both sides (ISO 128-2).
+// Centre lines on a sheet that draws all its lines alike. A line of the part ends where it meets another; a
+// centre line runs out beyond what it halves, by the same length on both sides (ISO 128-2).
 namespace prism::repairing {
 namespace {
 
 constexpr double kLeastOut = 0.8, kMostOut = 20; ///< mm on the sheet beyond the outermost line it crosses
-constexpr size_t kMostPairs = 200'000;         ///< of a line and another near it
+constexpr size_t kMostPairs = 200'000;           ///< of a line and another near it
 
 struct Crossed {
     double before = 0, after = 0; ///< lengths beyond the outermost crossings
     bool halves = false;          ///< runs through the middle of a round or of a line square to it
 };
 
-std::optional<Crossed> crossed(const Workbench& w, const Segment& s, const std::vector<const Curve*>& others) {
+std::optional<Crossed> crossed(const Workbench& w, const Segment& s,
+                               const std::vector<const Curve*>& others) {
     const double length = distance(s.a, s.b);
     const Vec2 along = (s.b - s.a) * (1 / length);
     double first = length, last = 0;

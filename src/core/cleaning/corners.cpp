@@ -80,8 +80,8 @@ class Corners {
     }
 
   private:
-    /// On a large sheet where most ends meet nothing, or where lines lie closer together than gaps are wide, no
-    /// end can be said to miss another; looking would cost the square of the number of lines.
+    /// On a large sheet where most ends meet nothing, or where lines lie closer together than gaps are wide,
+    /// no end can be said to miss another; looking would cost the square of the number of lines.
     bool tooCrowded() {
         constexpr double kMostLooks = 2e6, kManyFree = 5000, kMostFree = 0.6;
         double total = 0, single = 0;

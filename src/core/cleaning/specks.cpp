@@ -1,6 +1,7 @@
 #include "core/cleaning/workbench.h"
 
-// What is too short to be a line: strokes without length, and the little marks that scanning and conversion leave.
+// What is too short to be a line: strokes without length, and the little marks that scanning and conversion
+// leave.
 namespace prism::repairing {
 namespace {
 

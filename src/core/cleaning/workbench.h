@@ -23,7 +23,8 @@ class Workbench {
     const CleanSheet& sheet() const { return sheet_; }
     double touch() const { return sheet_.tolerances.touch_sheet; }
     double gap() const { return sheet_.gap; }
-    /// The widest gap between two free ends, which may be wider than that between an end and a line it misses.
+    /// The widest gap between two free ends, which may be wider than that between an end and a line it
+    /// misses.
     double cornerGap() const { return corner_gap_; }
     /// mm on the sheet in sheet units.
     double paper(double mm) const { return mm / mm_; }

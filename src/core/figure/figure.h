@@ -74,10 +74,12 @@ struct Mark {
     double value = 0;           ///< as drawn
     std::vector<double> others; ///< the other coordinate of the points that stand here
     int curve = -1;             ///< a figure curve it belongs to
+    /// Where a line runs smoothly on into another, no view sees an edge.
+    bool smooth = false;
 };
 
-/// Whether lines say if they are seen or hidden. A sheet whose lines are all drawn alike tells only where edges
-/// are.
+/// Whether lines say if they are seen or hidden. A sheet whose lines are all drawn alike tells only where
+/// edges are.
 enum class LineKinds { told, alike };
 
 struct Figure {

@@ -10,8 +10,26 @@ void addMark(Figure& f, std::map<std::vector<std::pair<int, double>>, int>& know
     const auto [it, fresh] = known.emplace(std::move(key), static_cast<int>(f.marks.size()));
     if (fresh)
         f.marks.push_back(std::move(m));
-    else
-        f.marks[it->second].others.insert(f.marks[it->second].others.end(), m.others.begin(), m.others.end());
+    else {
+        Mark& same = f.marks[it->second];
+        same.others.insert(same.others.end(), m.others.begin(), m.others.end());
+        same.smooth = same.smooth && m.smooth;
+    }
+}
+
+/// By point: the direction in which two curves run through it smoothly; none at corners and free ends.
+std::map<int, Vec2> smoothJoints(const Figure& f) {
+    std::map<int, std::vector<Vec2>> out; // directions away from the point
+    for (const FigureCurve& c : f.curves)
+        if (c.p0 >= 0) {
+            out[c.p0].push_back(tangentAt(c.drawn, 0));
+            out[c.p1].push_back(-tangentAt(c.drawn, 1));
+        }
+    std::map<int, Vec2> r;
+    for (const auto& [point, directions] : out)
+        if (directions.size() == 2 && distance(directions[0], -directions[1]) < 1e-3)
+            r[point] = directions[0];
+    return r;
 }
 
 /// Places of a view that a third view may show a corner at: ends, and the outermost places of arcs and
@@ -79,8 +97,8 @@ struct Pair {
 /// One cluster of marks at the same value.
 void joinCluster(Figure& f, const std::vector<int>& cluster,
                  const std::map<int, std::vector<Vec2>>& corners) {
-    std::map<int, int> perView;
-    for (int m : cluster) ++perView[f.marks[m].view];
+    std::map<int, int> perView, edges; // edges: those of them that neighbours see
+    for (int m : cluster) ++perView[f.marks[m].view], edges[f.marks[m].view] += !f.marks[m].smooth;
     std::vector<Pair> pairs;
     std::map<int, std::map<int, int>> best; // mark -> view -> most votes
     std::map<int, std::map<int, int>> ties; // how many reach them
@@ -103,11 +121,15 @@ void joinCluster(Figure& f, const std::vector<int>& cluster,
         const bool alone = perView[a.view] == 1 && perView[b.view] == 1;
         const bool mutual = p.votes > 0 && best[p.a][b.view] == p.votes && best[p.b][a.view] == p.votes &&
                             ties[p.a][b.view] == 1 && ties[p.b][a.view] == 1;
-        join(f, a, b, alone || mutual ? Level::strong : Level::weak, 10 + p.votes);
+        if (a.smooth != b.smooth) { // an edge of one view, where the other has none to show
+            if (edges[(a.smooth ? a : b).view] == 0) join(f, a, b, Level::weak, 4);
+        } else
+            join(f, a, b, alone || mutual ? Level::strong : Level::weak, 10 + p.votes);
     }
     for (size_t i = 1; i < cluster.size(); ++i) // within a view: mere agreement, the weakest
         for (size_t j = 0; j < i; ++j)
-            if (f.marks[cluster[i]].view == f.marks[cluster[j]].view) {
+            if (f.marks[cluster[i]].view == f.marks[cluster[j]].view &&
+                f.marks[cluster[i]].smooth == f.marks[cluster[j]].smooth) {
                 join(f, f.marks[cluster[j]], f.marks[cluster[i]], Level::weak, 1);
                 break;
             }
@@ -117,14 +139,26 @@ void joinCluster(Figure& f, const std::vector<int>& cluster,
 
 void makeMarks(Figure& f) {
     std::map<std::vector<std::pair<int, double>>, int> known;
+    const std::map<int, Vec2> smooth = smoothJoints(f);
     for (size_t i = 0; i < f.curves.size(); ++i) {
         const FigureCurve& c = f.curves[i];
         const FigureView& fv = *f.viewById(c.view);
         auto place = [&](int point) {
             const FigurePoint& p = f.points[point];
             const Vec2 at = f.at(p, f.drawn);
-            addMark(f, known, {{{p.u, 1}}, fv.axes.right, c.view, at.x, {at.y}, static_cast<int>(i)});
-            addMark(f, known, {{{p.v, 1}}, fv.axes.up, c.view, at.y, {at.x}, static_cast<int>(i)});
+            const auto through = smooth.find(point);
+            const Vec2 runs = through == smooth.end() ? Vec2{} : through->second;
+            addMark(f, known,
+                    {{{p.u, 1}},
+                     fv.axes.right,
+                     c.view,
+                     at.x,
+                     {at.y},
+                     static_cast<int>(i),
+                     std::abs(runs.x) > 1e-3});
+            addMark(
+                f, known,
+                {{{p.v, 1}}, fv.axes.up, c.view, at.y, {at.x}, static_cast<int>(i), std::abs(runs.y) > 1e-3});
         };
         for (int p : {c.p0, c.p1, c.centre})
             if (p >= 0) place(p);
@@ -142,7 +176,8 @@ void makeMarks(Figure& f) {
                          c.view,
                          q.x,
                          {a.centre.y, a.centre.y - a.radius, a.centre.y + a.radius},
-                         static_cast<int>(i)});
+                         static_cast<int>(i),
+                         false});
             if (std::abs((side < 0 ? b.lo.y : b.hi.y) - q.y) <= tol)
                 addMark(f, known,
                         {{{p.v, 1}, {c.radius, side}},
@@ -150,7 +185,8 @@ void makeMarks(Figure& f) {
                          c.view,
                          q.y,
                          {a.centre.x, a.centre.x - a.radius, a.centre.x + a.radius},
-                         static_cast<int>(i)});
+                         static_cast<int>(i),
+                         false});
         }
     }
     for (Mark& m : f.marks) {

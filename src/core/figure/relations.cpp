@@ -191,7 +191,7 @@ void equalRadii(Figure& f) {
         for (size_t k = i + 1; k < j; ++k) {
             const int a = round[k - 1], b = round[k];
             Equation e = Equation::linearOf(Level::weak, {{f.curves[a].radius, 1}, {f.curves[b].radius, -1}});
-            e.score = 3;
+            e.score = 30; // features of one size; stronger than what stands level by chance
             if (!e.terms.empty()) add(f, e, RelationKind::equal, {a, b});
         }
         i = j;
@@ -285,9 +285,25 @@ void pinDatum(Figure& f, Axis axis, double datum) {
     f.equations.push_back(std::move(e));
 }
 
+/// A round feature keeps its centre when its size is changed, unless anything else speaks for moving it.
+void holdCentres(Figure& f) {
+    for (size_t i = 0; i < f.curves.size(); ++i) {
+        const FigureCurve& c = f.curves[i];
+        if (c.radius < 0 || std::abs(std::get<Arc>(c.drawn).sweep) < kPi - 1e-6)
+            continue; // a fillet's may move
+        const FigurePoint& p = f.points[c.centre];
+        for (int var : {p.u, p.v}) {
+            Equation e = Equation::linearOf(Level::weak, {{var, 1}}, f.drawn[var]);
+            e.score = 0.5;
+            f.equations.push_back(std::move(e));
+        }
+    }
+}
+
 } // namespace
 
 void setWeights(Figure& f) {
+    holdCentres(f);
     f.weights.assign(f.drawn.size(), 1);
     for (int axis = 0; axis < 3; ++axis) {
         double lo = std::numeric_limits<double>::infinity(), hi = -lo;

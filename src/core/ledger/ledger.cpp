@@ -313,7 +313,8 @@ DriveOutcome drive(Figure& f, Ledger& ledger, const NumberChoices& choices) {
         out.message = fmt::format("{}. Nothing was changed.", lost);
         return out;
     }
-    out.let_go = static_cast<int>(s.let_go.size());
+    out.let_go = static_cast<int>(std::ranges::count_if(
+        s.let_go, [&](int i) { return system[i].owner >= 0; })); // centres may move without a word
     f.now = s.x;
     for (LedgerEntry& e : next.entries)
         if (e.state == EntryState::reports) e.value = measuredIn(e, f.now);

@@ -78,7 +78,8 @@ ViewProof compare(const Figure& f, const FigureView& view, const std::vector<dou
     }
     for (const auto& [i, c] : sheet) {
         const bool hidden = f.curves[i].role == LineRole::hidden;
-        take(v, c, i, hidden, LineState::missing, uncovered(c, (hidden || alike ? any : seen).near(c, tol), tol));
+        take(v, c, i, hidden, LineState::missing,
+             uncovered(c, (hidden || alike ? any : seen).near(c, tol), tol));
         if (!hidden) drawnSeen.add(c, tol);
         drawnAny.add(c, tol);
     }
@@ -162,9 +163,10 @@ Result<Proof> prove(const Figure& f, const ViewSet& set, const TopoDS_Shape& sha
 
 std::string inWords(const Proof& p) {
     const bool all = p.compared() == p.total();
-    const char* kinds = p.kinds == LineKinds::alike
-                            ? "; hidden lines are drawn like visible ones, so which are hidden was not compared"
-                            : "";
+    const char* kinds =
+        p.kinds == LineKinds::alike
+            ? "; hidden lines are drawn like visible ones, so which are hidden was not compared"
+            : "";
     if (p.clean())
         return all ? fmt::format("the solid shows every line of the sheet{}", kinds)
                    : fmt::format("the solid shows every line of the {} compared, of {}{}",

@@ -64,8 +64,8 @@ struct ProjectedLine {
 Result<std::vector<ProjectedLine>> projected(const TopoDS_Shape& shape, Role role);
 
 /// Compares the solid with the principal views of the figure as it now stands. Views without any hidden line
-/// drawn are not asked for them. On a sheet without any hidden line, a solid that agrees only when every edge is
-/// drawn as a visible line counts as agreeing, and the proof tells.
+/// drawn are not asked for them. On a sheet without any hidden line, a solid that agrees only when every edge
+/// is drawn as a visible line counts as agreeing, and the proof tells.
 Result<Proof> prove(const Figure& f, const TopoDS_Shape& shape, Progress& progress);
 /// The same, telling which views of the sheet were not compared, and why.
 Result<Proof> prove(const Figure& f, const ViewSet& set, const TopoDS_Shape& shape, Progress& progress);

@@ -98,7 +98,8 @@ std::vector<double> levelsOf(const std::vector<ViewMap>& maps, Axis axis) {
 class Sights {
   public:
     Sights(CellModel& model, const Tolerances& t, double size, LineKinds kinds, Progress& progress)
-        : model_(model), progress_(progress), kinds_(kinds), beside_(std::max(1.5 * t.same_model, 5e-5 * size)) {
+        : model_(model), progress_(progress), kinds_(kinds),
+          beside_(std::max(1.5 * t.same_model, 5e-5 * size)) {
         for (const ViewMap& m : model.maps()) any_hidden_ = any_hidden_ || m.hasHidden();
         for (size_t k = 0; k < model.maps().size(); ++k)
             alongGrid(static_cast<int>(k)), alongCurves(static_cast<int>(k));
@@ -124,9 +125,9 @@ class Sights {
             s.seen = line == LineRole::outline ? Seen::edge : Seen::nothing;
         else
             s.seen = line == LineRole::outline  ? Seen::step
-                 : line == LineRole::hidden ? Seen::hidden
-                 : any_hidden_              ? Seen::nothing
-                                            : Seen::no_step;
+                     : line == LineRole::hidden ? Seen::hidden
+                     : any_hidden_              ? Seen::nothing
+                                                : Seen::no_step;
         all_[s] += weight;
     }
     void alongGrid(int k) {

@@ -351,7 +351,8 @@ void fromTurning(const Figure& f, const AreaSets& areas, const std::vector<ViewM
 namespace {
 
 /// Takes over what single cuts found; the last cuts are dropped when they leave a solid that is not valid.
-void takeCuts(const Figure& f, const AreaSets& areas, std::vector<Step> steps, Progress& progress, Rung& best) {
+void takeCuts(const Figure& f, const AreaSets& areas, std::vector<Step> steps, Progress& progress,
+              Rung& best) {
     constexpr int kMostDropped = 10;
     for (int dropped = 0; dropped <= kMostDropped && !steps.empty() && !progress.cancelled(); ++dropped) {
         const int before = best.tried;

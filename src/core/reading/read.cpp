@@ -78,8 +78,8 @@ void leaveOutBeyond(Drawing& d) {
 }
 
 /// The step to which the coordinates of a page were rounded: a power of ten of the units that pages are
-/// written in, or the 256th of a point that some writers calculate in. Places are taken from the first one, since
-/// the page's own height is seldom round.
+/// written in, or the 256th of a point that some writers calculate in. Places are taken from the first one,
+/// since the page's own height is seldom round.
 double resolutionOf(const Drawing& d) {
     std::array<std::vector<double>, 2> values;
     for (const Entity& e : d.entities)

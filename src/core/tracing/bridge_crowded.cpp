@@ -97,8 +97,8 @@ class Bridger {
         return true;
     }
 
-    /// How far apart two ends of this piece's line may be: the ink of a line that touches a round runs along it
-    /// for a while.
+    /// How far apart two ends of this piece's line may be: the ink of a line that touches a round runs along
+    /// it for a while.
     static double farthest(const TracePiece& p) {
         const auto* a = std::get_if<Arc>(&p.shape);
         return std::max(kFarthest * p.width, a ? grazing(*a, p.width) : 0);

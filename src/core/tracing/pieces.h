@@ -31,8 +31,8 @@ TracePieces piecesOf(const Strokes& strokes, const Affine2& to_sheet, double pix
 /// and there is ink all along between them. What short pieces that leaves on top of them are dropped.
 void bridgeCrowded(TracePieces& t, double pixel, const std::function<bool(Vec2)>& inked);
 
-/// Short outline pieces that lead from a line back to it or to nothing, as arrow heads on an outline leave them:
-/// they bound no area. `width`: of most of the ink.
+/// Short outline pieces that lead from a line back to it or to nothing, as arrow heads on an outline leave
+/// them: they bound no area. `width`: of most of the ink.
 std::vector<size_t> stubsOf(const TracePieces& t, const std::vector<LineRole>& roles, double width);
 
 /// Lets ends meet where their lines cross, rounds meet their lines tangentially, and lays lines that are

@@ -164,7 +164,8 @@ class Settler {
         return s.a + u * dot(a.centre - s.a, u);
     }
 
-    /// Ends a line on the circle that it touches there, exactly. It turns by a fraction of a pixel over its length.
+    /// Ends a line on the circle that it touches there, exactly. It turns by a fraction of a pixel over its
+    /// length.
     bool touchRound(const End& e, int round, Vec2 near) {
         auto* s = std::get_if<Segment>(&shape(e.piece));
         const auto* a = std::get_if<Arc>(&shape(round));

@@ -7,8 +7,8 @@
 namespace prism {
 namespace {
 
-constexpr double kShort = 7;   ///< widths of the ink that a stub is long at most; an arrow head is six
-constexpr double kBeside = 3;  ///< widths within which two places on one line are one
+constexpr double kShort = 7;  ///< widths of the ink that a stub is long at most; an arrow head is six
+constexpr double kBeside = 3; ///< widths within which two places on one line are one
 
 /// What a group of short outline pieces hangs on.
 struct Held {

@@ -53,8 +53,8 @@ void findLettering(std::map<int, Component>& components, const TracePieces& t,
             });
 }
 
-/// The cone of the projection symbol (ISO 5456-2) is as small as letters are: it stands level with two circles round
-/// one centre, and is as wide as the larger one.
+/// The cone of the projection symbol (ISO 5456-2) is as small as letters are: it stands level with two
+/// circles round one centre, and is as wide as the larger one.
 void keepSymbols(std::map<int, Component>& components, const TracePieces& t) {
     std::vector<const Arc*> rounds;
     for (const TracePiece& p : t.pieces)
@@ -68,8 +68,7 @@ void keepSymbols(std::map<int, Component>& components, const TracePieces& t) {
                 const Vec2 off = c.box.centre() - large->centre;
                 const double along = std::max(std::abs(off.x), std::abs(off.y)),
                              across = std::min(std::abs(off.x), std::abs(off.y));
-                const double wide =
-                    std::abs(off.x) > std::abs(off.y) ? c.box.height() : c.box.width();
+                const double wide = std::abs(off.x) > std::abs(off.y) ? c.box.height() : c.box.width();
                 if (across < 0.3 * r && along > r && along < 8 * r && std::abs(wide - 2 * r) < 0.4 * r)
                     c.lettering = false;
             }
@@ -160,7 +159,8 @@ Result<Traced> trace(const Picture& picture, Progress& progress) {
     std::vector<LineRole> told(t.pieces.size(), LineRole::unknown);
     for (size_t k = 0; k < kept.size(); ++k) {
         LineRole& role = r.lines[k].role;
-        if (role == LineRole::unknown) role = r.lines[k].width < thin ? LineRole::dimension : LineRole::outline;
+        if (role == LineRole::unknown)
+            role = r.lines[k].width < thin ? LineRole::dimension : LineRole::outline;
         told[kept[k]] = role;
     }
     for (size_t i : stubsOf(t, told, std::max(r.line_width, 2 * pixel)))
