@@ -1,21 +1,16 @@
 #include "app/box/box_canvas.h"
-#include "app/theme/theme.h"
 #include "app/window/main_window.h"
+#include "app/window/start.h"
 
 #include <QApplication>
 #include <QCommandLineParser>
 #include <QEventLoop>
-#include <clocale>
 
 // upper-prism [FILE] [--place NAME] [--propose] [--hinge X] [--shot PICTURE]
 int main(int argc, char** argv) {
     using namespace prism::app;
     QApplication app(argc, argv);
-    std::setlocale(LC_NUMERIC,
-                   "C"); // the toolkit takes the person's; libraries read files by the C library's numbers
-    app.setApplicationName("upper-prism");
-    app.setApplicationVersion("0.1.0");
-    theme::apply(app);
+    prepare(app);
     QCommandLineParser args;
     args.setApplicationDescription("Upper Prism: from old drawings to driven solids");
     args.addHelpOption();

@@ -129,18 +129,18 @@ TEST_CASE("a person takes the bracket from the drawing to a changed solid as STE
         buildBracket(d);
         checkProved(d, b.volume());
 
-        // Drive: three numbers, one after another.
+        // Drive: three numbers, one after another, with a comma and with a point as people write them.
         d.goTo(MainWindow::drive);
-        retype(d, "120", Role::front, "131");
-        checkProved(d, (b.length = 131, b.volume()));
+        retype(d, "120", Role::front, "131,5");
+        checkProved(d, (b.length = 131.5, b.volume()));
         hands::key("ctrl+z");
         d.waitIdle();
         checkProved(d, Bracket{}.volume());
         hands::key("ctrl+shift+z");
         d.waitIdle();
         checkProved(d, b.volume());
-        retype(d, "2x Ø9", Role::top, "11");
-        checkProved(d, (b.hole = 11, b.volume()));
+        retype(d, "2x Ø9", Role::top, "11.2");
+        checkProved(d, (b.hole = 11.2, b.volume()));
         retype(d, "R20", Role::front, "dia1 + 2 mm");
         checkProved(d, (b.radius = 18, b.volume()));
 

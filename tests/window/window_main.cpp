@@ -1,5 +1,5 @@
 #define CATCH_CONFIG_RUNNER
-#include "app/theme/theme.h"
+#include "app/window/start.h"
 
 #include <QApplication>
 #include <QStandardPaths>
@@ -9,8 +9,7 @@
 int main(int argc, char** argv) {
     QApplication app(argc, argv);
     QStandardPaths::setTestModeEnabled(true); // presets of the person at the machine are none of ours
-    app.setApplicationName("upper-prism");
     app.setQuitOnLastWindowClosed(false);
-    prism::app::theme::apply(app);
+    prism::app::prepare(app);
     return Catch::Session().run(argc, argv);
 }
