@@ -86,3 +86,20 @@ TEST_CASE("far from the origin, tolerances grow with the digits that are lost") 
     CHECK(far.same_sheet > near.same_sheet);
     CHECK(far.touch_sheet > near.touch_sheet);
 }
+
+TEST_CASE("a line type tells its role by its dashes: one length hidden, a dot centre, two dots construction") {
+    const auto role = [](const char* name, std::vector<double> pattern) {
+        DxfText t;
+        t.layer("1", "CONTINUOUS");
+        Drawing d = drawn(t.entities().line(0, 0, 50, 0, "1").done());
+        d.line_types.push_back({name, "", std::move(pattern)});
+        d.layers[static_cast<size_t>(d.entities[0].layer)].line_type = name;
+        return clean(d, {}).entity_roles[0];
+    };
+    CHECK(role("L1", {}) == LineRole::outline);
+    CHECK(role("L2", {3, -1.5}) == LineRole::hidden);
+    CHECK(role("L3", {12, -1, 1, -1}) == LineRole::centre);
+    CHECK(role("L4", {12, -1, 0, -1}) == LineRole::centre);
+    CHECK(role("L5", {12, -1, 1, -1, 1, -1}) == LineRole::construction);
+    CHECK(role("L6", {12, -1, 12, -1, 1, -1}) == LineRole::centre);
+}

@@ -210,3 +210,39 @@ TEST_CASE("a fence chooses the lines that it crosses, and no others") {
     CHECK(chooseCrossed(d, {true, false, true, true, true}, {{-1, 5}, {6, 6}}) == std::set<int>{0});
     CHECK(chooseCrossed(d, all, {{11, 5}, {13, 5}}).empty()); // wholly within the circle
 }
+
+TEST_CASE("what is trimmed away at an end or in the middle leaves just the rest") {
+    const Curve line = Segment{{0, 0}, {100, 0}};
+    const std::vector<Curve> cutters{Segment{{30, -5}, {30, 5}}, Segment{{70, -5}, {70, 5}}};
+    const auto first = trimmed(line, cutters, {10, 0}, 1e-6), middle = trimmed(line, cutters, {50, 0}, 1e-6),
+               last = trimmed(line, cutters, {90, 0}, 1e-6);
+    REQUIRE(first);
+    REQUIRE(middle);
+    REQUIRE(last);
+    CHECK(*first == std::vector<Curve>{Segment{{30, 0}, {100, 0}}});
+    CHECK(*middle == std::vector<Curve>{Segment{{0, 0}, {30, 0}}, Segment{{70, 0}, {100, 0}}});
+    CHECK(*last == std::vector<Curve>{Segment{{0, 0}, {70, 0}}});
+    const Curve circle = Arc{{0, 0}, 10, 0, 2 * kPi};
+    const std::vector<Curve> cross{Segment{{-20, 0}, {20, 0}}};
+    const auto lower = trimmed(circle, cross, {0, 10}, 1e-6);
+    REQUIRE(lower);
+    REQUIRE(lower->size() == 1);
+    CHECK(lengthOf((*lower)[0]) == Approx(10 * kPi));
+    CHECK(distanceTo((*lower)[0], {0, -10}) < 1e-9);
+    CHECK(distanceTo((*lower)[0], {0, 10}) > 5);
+    // A closed spline, whose seam lies within what stays or within what goes.
+    std::vector<Vec2> round;
+    for (int i = 0; i <= 16; ++i) round.push_back(direction(2 * kPi * i / 16) * 10);
+    const Curve ring = splineThrough(round);
+    for (Vec2 at : {Vec2{0, 10}, Vec2{0, -10}}) {
+        const auto kept = trimmed(ring, {Segment{{-20, 1}, {20, 1}}}, at, 1e-6);
+        REQUIRE(kept);
+        double sum = 0;
+        for (const Curve& c : *kept) {
+            sum += lengthOf(c);
+            CHECK(distanceTo(c, at) > 5);
+        }
+        const double upper = 10 * (kPi - 2 * std::asin(0.1));
+        CHECK(sum == Approx(at.y > 0 ? 20 * kPi - upper : upper).epsilon(0.01));
+    }
+}

@@ -99,3 +99,33 @@ TEST_CASE("lines and circles that touch within the tolerance touch in one place"
     CHECK(distance(end[0], {0.01, 12}) < 1e-9);
     CHECK(crossings(Segment{{-20, 11}, {20, 11}}, circle, 6e-4).size() == 2);
 }
+
+TEST_CASE("several gaps between several pieces are told one by one, in lines, arcs and splines") {
+    std::vector<Vec2> points;
+    for (int i = 0; i <= 12; ++i) points.push_back({i * 15.0, 12 * std::sin(i * 0.9)});
+    const std::vector<Curve> wholes{Segment{{3, 4}, {120, 88}}, Arc{{5, 5}, 40, 0.7, 4.5},
+                                    Arc{{5, 5}, 40, 3.0, -5.2}, EllipseArc{{0, 0}, {50, 20}, 0.5, 0.3, 5.0},
+                                    splineThrough(points)};
+    const std::vector<std::pair<double, double>> gaps{{0.13, 0.17}, {0.42, 0.47}, {0.8, 0.86}};
+    for (const Curve& whole : wholes) {
+        std::vector<Curve> pieces;
+        double from = 0;
+        for (const auto& [a, b] : gaps) pieces.push_back(part(whole, from, a)), from = b;
+        pieces.push_back(part(whole, from, 1));
+        std::swap(pieces[0], pieces[2]); // in any order, and run through either way
+        pieces[1] = reversed(pieces[1]);
+        std::vector<const Curve*> others;
+        for (const Curve& p : pieces) others.push_back(&p);
+        const auto found = uncovered(whole, others, 2e-3);
+        INFO(whole.index());
+        REQUIRE(found.size() == gaps.size());
+        for (size_t i = 0; i < gaps.size(); ++i) {
+            CHECK(distance(pointAt(whole, found[i].from), pointAt(whole, gaps[i].first)) < 0.05);
+            CHECK(distance(pointAt(whole, found[i].to), pointAt(whole, gaps[i].second)) < 0.05);
+        }
+        const auto all = uncovered(whole, {}, 2e-3);
+        REQUIRE(all.size() == 1);
+        CHECK(all[0].from == 0);
+        CHECK(all[0].to == 1);
+    }
+}
