@@ -87,7 +87,8 @@ TEST_CASE("far from the origin, tolerances grow with the digits that are lost") 
     CHECK(far.touch_sheet > near.touch_sheet);
 }
 
-TEST_CASE("a line type tells its role by its dashes: one length hidden, a dot centre, two dots construction") {
+TEST_CASE(
+    "a line type tells its role by its dashes: one length hidden, a dot centre, two dots construction") {
     const auto role = [](const char* name, std::vector<double> pattern) {
         DxfText t;
         t.layer("1", "CONTINUOUS");

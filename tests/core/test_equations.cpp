@@ -4,7 +4,8 @@
 #include <cmath>
 #include <random>
 
-// What the equations say at places worked out by hand, and what the solver makes of systems with known answers.
+// What the equations say at places worked out by hand, and what the solver makes of systems with known
+// answers.
 using namespace prism;
 
 namespace {
@@ -38,8 +39,8 @@ TEST_CASE("equations say by how much they fail, in mm or radians") {
     const double degree = std::acos(-1.0) / 180;
     CHECK(at(ofKind(EquationKind::angle, {0, 1, 2, 3, 4, 5, 6, 7}, 30 * degree), {0, 0, 5, 0, 0, 0, 2, 2}) ==
           Approx(15 * degree));
-    CHECK(at(ofKind(EquationKind::angle, {0, 1, 2, 3, 4, 5, 6, 7}, 170 * degree), {0, 0, 5, 0, 0, 0, -5, -1e-9}) ==
-          Approx(10 * degree)); // the short way round
+    CHECK(at(ofKind(EquationKind::angle, {0, 1, 2, 3, 4, 5, 6, 7}, 170 * degree),
+             {0, 0, 5, 0, 0, 0, -5, -1e-9}) == Approx(10 * degree)); // the short way round
     CHECK(at(Equation::linearOf(Level::number, {{0, 2}, {1, -3}}, 4), {5, 1}) == Approx(3));
 }
 
@@ -55,10 +56,9 @@ TEST_CASE("terms of one variable are taken together, and vanish when they cancel
 
 TEST_CASE("a right triangle by its hypotenuse and one leg has the other leg of Pythagoras") {
     // (x0, x1) at the origin, (x2, 0) along x, (x2, x3) above: x2 = 12, hypotenuse 13.
-    std::vector<Equation> eq{Equation::linearOf(Level::structure, {{0, 1}}, 0),
-                             Equation::linearOf(Level::structure, {{1, 1}}, 0),
-                             Equation::linearOf(Level::number, {{2, 1}}, 12),
-                             ofKind(EquationKind::distance, {0, 1, 2, 3}, 13)};
+    std::vector<Equation> eq{
+        Equation::linearOf(Level::structure, {{0, 1}}, 0), Equation::linearOf(Level::structure, {{1, 1}}, 0),
+        Equation::linearOf(Level::number, {{2, 1}}, 12), ofKind(EquationKind::distance, {0, 1, 2, 3}, 13)};
     eq[3].level = Level::number;
     for (double start : {1.0, 4.0, 30.0}) {
         const SolveOutcome o = solve(eq, {0, 0, 10, start}, {1, 1, 1, 1}, 1e-10);

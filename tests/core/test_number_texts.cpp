@@ -110,7 +110,8 @@ TEST_CASE("a formula is plain arithmetic and has one value") {
 
 TEST_CASE("numbers do not hang on the machine's locale") {
     const std::string was = std::setlocale(LC_NUMERIC, nullptr);
-    const bool comma = std::setlocale(LC_NUMERIC, "de_DE.UTF-8") != nullptr; // made for the tests; see LOCPATH
+    const bool comma =
+        std::setlocale(LC_NUMERIC, "de_DE.UTF-8") != nullptr; // made for the tests; see LOCPATH
     CHECK(numberIn("12.5") == 12.5);
     CHECK(said("R5.5 ±0.05").plus == Approx(0.05));
     CHECK(evaluateFormula("a + 0.5", {{"a", 1}}).value() == 1.5);

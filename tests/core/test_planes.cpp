@@ -9,7 +9,12 @@ namespace {
 /// A polyline of one span in a plane with this normal, and where its ends come to lie.
 Segment span(double nx, double ny, double nz, Vec2 a, Vec2 b, double elevation = 0) {
     DxfText t;
-    t.entities().group(0, "LWPOLYLINE").group(8, "OUTLINE").group(90, "2").group(70, "0").group(38, elevation);
+    t.entities()
+        .group(0, "LWPOLYLINE")
+        .group(8, "OUTLINE")
+        .group(90, "2")
+        .group(70, "0")
+        .group(38, elevation);
     t.group(10, a.x).group(20, a.y).group(10, b.x).group(20, b.y);
     t.group(210, nx).group(220, ny).group(230, nz);
     const Drawing d = drawn(t.done());

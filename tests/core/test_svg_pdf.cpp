@@ -4,7 +4,9 @@
 #include "core/reading/svg_path.h"
 #include "core/reading/svg_style.h"
 
+#include <fmt/format.h>
 #include <fstream>
+#include <random>
 
 using namespace prism;
 using namespace prism::test;
@@ -222,4 +224,31 @@ TEST_CASE("what lies out of all bounds is told and left out, and the rest is wor
     CHECK(far->entities[1].curves.size() == 1);
     REQUIRE(far->not_read.size() == 1);
     CHECK(far->not_read[0].type == "LINE");
+}
+
+TEST_CASE("the step to which a page's coordinates were rounded is found, on a page of any height") {
+    const auto page = [](double step, double height) { // coordinates in points, rounded to the step
+        std::string content;
+        std::mt19937 random(5);
+        std::uniform_real_distribution<double> any(10, 300);
+        for (int i = 0; i < 40; ++i) {
+            double v[4];
+            for (double& x : v) x = step > 0 ? std::round(any(random) / step) * step : any(random);
+            content +=
+                fmt::format("1 0 0 1 0 {:.6f} cm {:.6f} {:.6f} m {:.6f} {:.6f} l S 1 0 0 1 0 {:.6f} cm\n",
+                            height, v[0], v[1], v[2], v[3], -height);
+        }
+        const auto d = readDrawing(pdf({content}), quiet);
+        if (!d) FAIL(d.error().message);
+        REQUIRE(d->entities.size() == 40);
+        return d->resolution;
+    };
+    constexpr double kPoint = 25.4 / 72;
+    for (double height : {0.0, 0.889764}) {
+        CHECK(page(0.1, height) == Approx(0.1 * kPoint));
+        CHECK(page(0.01, height) == Approx(0.01 * kPoint));
+        CHECK(page(1.0 / 256, height) == Approx(kPoint / 256));
+        CHECK(page(0.001, height) == Approx(0.001 * kPoint));
+        CHECK(page(0, height) < 0.001 * kPoint);
+    }
 }

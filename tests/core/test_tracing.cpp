@@ -259,3 +259,118 @@ TEST_CASE("Looking for lines can be stopped", "[scan][trace]") {
     REQUIRE_FALSE(t);
     CHECK(t.error().code == ErrorCode::cancelled);
 }
+
+namespace {
+
+/// The arms of an arrow head and what it stands on, with a thin pen.
+void leader(PaperScan& paper, Vec2 tip, Vec2 from) {
+    const Vec2 u = normalized(from - tip), n{-u.y, u.x};
+    for (double side : {-0.4, 0.4}) paper.line(tip, tip + u * 3 + n * side, 0.18);
+    paper.line(tip + u * 3 - n * 0.4, tip + u * 3 + n * 0.4, 0.18);
+    paper.line(tip + u * 3, from, 0.18);
+}
+
+} // namespace
+
+TEST_CASE("A line that touches a round runs up to it, and the round stays whole", "[scan][trace]") {
+    for (double degrees : {0.0, -0.6}) {
+        ScanSetting s;
+        s.dpi = 300, s.degrees = degrees, s.grain = 3;
+        PaperScan paper(s);
+        // A link: two rounds of 20 and 8 whose common tangents are drawn.
+        const Vec2 a{40, 50}, b{115, 50};
+        const double R = 20, r = 8, lean = std::asin((R - r) / distance(a, b));
+        paper.circle(a, R), paper.circle(b, r), paper.circle(a, 5);
+        std::vector<std::pair<Vec2, Vec2>> tangents;
+        for (double side : {1.0, -1.0}) {
+            const Vec2 n{std::sin(lean), side * std::cos(lean)};
+            tangents.emplace_back(a + n * R, b + n * r);
+            paper.line(tangents.back().first, tangents.back().second);
+        }
+        paper.box({20, 12}, {120, 20});
+        const auto t = trace(calibrated(paper, {20, 12}, {120, 20}), g_quiet);
+        REQUIRE(t);
+        INFO(degrees);
+        const auto rounds = arcs(*t, true);
+        REQUIRE(rounds.size() == 3);
+        CHECK(arcs(*t, false).empty());
+        const auto found = lines(*t);
+        REQUIRE(found.size() == 6);
+        for (const auto& [from, to] : tangents)
+            CHECK(nearest(found, from, to) < 1.2); // along itself it is hardly told
+        // Ends lie on their rounds exactly, and the lines touch them within a fraction of a pixel.
+        int ends = 0;
+        for (const Segment& l : found)
+            for (Vec2 end : {l.a, l.b})
+                for (const Arc& c : rounds)
+                    if (std::abs(distance(end, c.centre) - c.radius) < 1e-9) {
+                        ++ends;
+                        const Vec2 u = normalized(l.b - l.a);
+                        CHECK(std::abs(std::abs(cross(u, c.centre - l.a)) - c.radius) < 0.03);
+                    }
+        CHECK(ends == 4);
+    }
+}
+
+TEST_CASE("Arrow heads that stand on an outline are no outline", "[scan][trace]") {
+    ScanSetting s;
+    s.dpi = 300, s.grain = 3;
+    PaperScan paper(s);
+    paper.box({20, 20}, {120, 80});
+    paper.circle({60, 50}, 12);
+    leader(paper, Vec2{60, 50} + direction(0.9) * 12, {85, 74});
+    leader(paper, Vec2{60, 50} - direction(0.2) * 12, {30, 40});
+    const auto t = trace(calibrated(paper, {20, 20}, {120, 80}), g_quiet);
+    REQUIRE(t);
+    const auto found = lines(*t);
+    CHECK(found.size() == 4); // the box alone
+    for (const Segment& l : found) CHECK(distance(l.a, l.b) > 50);
+    CHECK(arcs(*t, true).size() == 1);
+    CHECK(lines(*t, LineRole::dimension).size() >= 2);
+}
+
+TEST_CASE("A small notch is an outline, though its sides are as short as an arrow's", "[scan][trace]") {
+    ScanSetting s;
+    s.dpi = 300;
+    PaperScan paper(s);
+    paper.line({20, 20}, {120, 20}), paper.line({120, 20}, {120, 80}), paper.line({20, 80}, {20, 20});
+    paper.line({20, 80}, {60, 80}), paper.line({60, 80}, {60, 77}), paper.line({60, 77}, {63, 77});
+    paper.line({63, 77}, {63, 80}), paper.line({63, 80}, {120, 80});
+    leader(paper, {100, 20}, {110, 8}); // thin ink, so that widths are told
+    paper.line({40, 5}, {110, 5}, 0.18);
+    const auto t = trace(calibrated(paper, {20, 20}, {120, 80}), g_quiet);
+    REQUIRE(t);
+    const auto found = lines(*t);
+    CHECK(found.size() == 8);
+    CHECK(nearest(found, {60, 80}, {60, 77}) < 0.2);
+    CHECK(nearest(found, {60, 77}, {63, 77}) < 0.2);
+    CHECK(nearest(found, {63, 77}, {63, 80}) < 0.2);
+}
+
+TEST_CASE("The projection symbol's cone is kept, letters of its size are not", "[scan][trace]") {
+    ScanSetting s;
+    s.dpi = 300;
+    PaperScan paper(s);
+    paper.box({20, 40}, {120, 90});
+    const Vec2 c{40, 20};
+    paper.circle(c, 3.2, 0.35), paper.circle(c, 1.6, 0.35);
+    paper.line(c + Vec2{8, -1.6}, c + Vec2{8, 1.6}, 0.35),
+        paper.line(c + Vec2{15, -3.2}, c + Vec2{15, 3.2}, 0.35);
+    paper.line(c + Vec2{8, 1.6}, c + Vec2{15, 3.2}, 0.35),
+        paper.line(c + Vec2{8, -1.6}, c + Vec2{15, -3.2}, 0.35);
+    // A letter as tall, and as many strokes, but far from any pair of circles.
+    const Vec2 e{100, 20};
+    paper.line(e, e + Vec2{0, 5}, 0.35), paper.line(e, e + Vec2{3, 0}, 0.35);
+    paper.line(e + Vec2{0, 2.5}, e + Vec2{2.5, 2.5}, 0.35), paper.line(e + Vec2{0, 5}, e + Vec2{3, 5}, 0.35);
+    const auto t = trace(calibrated(paper, {20, 40}, {120, 90}), g_quiet);
+    REQUIRE(t);
+    CHECK(arcs(*t, true).size() == 2);
+    int cone = 0, letter = 0;
+    for (const TracedLine& l : t->lines) {
+        const Vec2 mid = pointAt(l.shape, 0.5);
+        cone += std::holds_alternative<Segment>(l.shape) && distance(mid, c + Vec2{11.5, 0}) < 5;
+        letter += distance(mid, e + Vec2{1.5, 2.5}) < 4;
+    }
+    CHECK(cone == 4);
+    CHECK(letter == 0);
+}
