@@ -169,3 +169,70 @@ TEST_CASE("a lasso takes what lies inside, and left open what it crosses") {
     d.waitIdle();
     CHECK(d.window.session().chosen().entities == std::set<int>{3, 4});
 }
+
+TEST_CASE("marks go onto the sheet as drawn, also while a number is driven") {
+    QTemporaryDir folder;
+    MarkDesk d(folder);
+    d.press("markLine");
+    d.pick(79.5, 0.5), d.pick(79.5, 49.5);
+    d.press("markDistance");
+    d.pick(0.3, 0.3), d.pick(79.7, 0.3), d.pick(45, 42);
+    hands::key("Escape");
+    REQUIRE(d.model().ledger.entries.size() == 1);
+    const std::string name = d.model().ledger.entries[0].name;
+    d.window.session().change("Drive", [name](Choices& c) { c.numbers[name].value = 95; });
+    d.waitIdle();
+    REQUIRE(d.model().ledger.named(name)->value == Approx(95));
+    const auto widestShown = [&] {
+        double most = 0;
+        for (const auto& l : d.sheet()->picture().lines()) most = std::max(most, l.box.hi.x);
+        return most;
+    };
+    CHECK(widestShown() == Approx(80)); // the page of marks shows the drawing
+    d.press("markLine");
+    d.pick(79.6, 49.6), d.pick(55.4, 25.3); // from the drawn corner to the drawn centre
+    hands::key("Escape");
+    const Segment s = std::get<Segment>(d.marks().lines.back().curves[0]);
+    CHECK(distance(s.a, {80, 50}) < 1e-9);
+    CHECK(distance(s.b, {55, 25}) < 1e-9);
+    // Elsewhere the sheet is shown as driven, and a box takes the lines where they are seen.
+    d.press("layersPage");
+    CHECK(widestShown() == Approx(95));
+    hands::drag(d.sheet(), d.screen(87, 56), d.screen(101, -3));
+    d.waitIdle();
+    INFO(d.screen(87, 56).x() << " " << d.screen(87, 56).y() << " " << d.screen(101, -3).x() << " "
+                              << d.screen(101, -3).y() << " of " << d.sheet()->width() << " "
+                              << d.sheet()->height());
+    CHECK(d.window.session().chosen().entities == std::set<int>{5});
+}
+
+TEST_CASE("what is chosen in one view is measured at the scale of that view") {
+    QTemporaryDir folder;
+    QFile f(folder.filePath("scaled.dxf"));
+    REQUIRE(f.open(QIODevice::WriteOnly));
+    QString t = "0\nSECTION\n2\nENTITIES\n";
+    auto line = [&](double ax, double ay, double bx, double by) {
+        t += QString("0\nLINE\n8\nPART\n10\n%1\n20\n%2\n11\n%3\n21\n%4\n").arg(ax).arg(ay).arg(bx).arg(by);
+    };
+    for (const auto& [x, y, w, h] :
+         std::vector<std::array<double, 4>>{{0, 0, 80, 30}, {0, 60, 80, 50}, {150, 0, 60, 40}})
+        line(x, y, x + w, y), line(x + w, y, x + w, y + h), line(x + w, y + h, x, y + h),
+            line(x, y + h, x, y);
+    t += "0\nTEXT\n8\nPART\n10\n150\n20\n-12\n40\n4\n1\nDETAIL C "
+         "(4:1)\n0\nTEXT\n8\nPART\n10\n0\n20\n-40\n40\n4\n1\nTHIRD "
+         "ANGLE PROJECTION\n0\nENDSEC\n0\nEOF\n";
+    f.write(t.toLatin1());
+    f.close();
+    TestDesk d;
+    d.window.open(f.fileName());
+    d.waitIdle();
+    d.press("markPage");
+    auto* text = d.find<QLabel>("measured");
+    const auto measured = [&](double x, double y) {
+        hands::click(d.sheet(), d.sheet()->toScreen({x, y}).toPoint());
+        d.waitIdle();
+        return text->text();
+    };
+    CHECK(measured(40, 0).contains("80.0000 mm"));
+    CHECK(measured(180, 40).contains("15.0000 mm")); // 60 on the sheet, four times as large as it is
+}

@@ -37,14 +37,22 @@ SheetCanvas::SheetCanvas(Session& session, QWidget* parent) : QWidget(parent), s
 
 void SheetCanvas::refresh() {
     hover_area_ = nullptr, hover_mark_.reset(), hover_axis_.reset(), hover_snap_.reset();
-    picture_.rebuild(session_.shown());
-    backdrop_.rebuild(session_.model().drawing->pictures);
+    const Model& m = session_.model();
+    const SolvedSheet drawn = as_drawn_ ? sheetAsDrawn(m) : SolvedSheet{};
+    const SolvedSheet& sheet = as_drawn_ ? drawn : session_.shown().sheet;
+    drawing_shown_ = drawingAsShown(m, sheet);
+    picture_.rebuild(m, sheet);
+    backdrop_.rebuild(m.drawing->pictures);
     fold_lines_.rebuild(session_.shown(), session_.choices().views);
     hover_fold_ = -1;
     film_.pixels = {};
     findPickedAreas();
     if (!fitted_) fit();
     update();
+}
+
+void SheetCanvas::showAsDrawn(bool on) {
+    if (std::exchange(as_drawn_, on) != on && session_.hasSheet()) refresh();
 }
 
 void SheetCanvas::setPicking(Picking p) {
@@ -250,7 +258,7 @@ void SheetCanvas::chooseWithin(const QPolygonF& outline, bool crossing, bool add
     std::vector<Vec2> polygon;
     for (const QPointF& p : outline) polygon.push_back(toSheet(p));
     const Model& model = session_.model();
-    m.entities.merge(prism::chooseWithin(*model.drawing, model.sheet.in_use, polygon, crossing));
+    m.entities.merge(prism::chooseWithin(*drawing_shown_, model.sheet.in_use, polygon, crossing));
     session_.setChosen(std::move(m));
 }
 
@@ -265,7 +273,7 @@ void SheetCanvas::chooseCrossed(const QPolygonF& fence, bool add) {
     Marked m = add ? session_.chosen() : Marked{};
     std::vector<Vec2> chain;
     for (const QPointF& p : fence) chain.push_back(toSheet(p));
-    m.entities.merge(prism::chooseCrossed(*session_.model().drawing, session_.model().sheet.in_use, chain));
+    m.entities.merge(prism::chooseCrossed(*drawing_shown_, session_.model().sheet.in_use, chain));
     session_.setChosen(std::move(m));
 }
 
@@ -277,7 +285,7 @@ void SheetCanvas::setGhost(std::vector<Curve> curves) {
 Snapped SheetCanvas::snapAt(Vec2 at) const {
     const Model& m = session_.model();
     const double reach = 1.6 * kReach / scale_;
-    const Snapped s = snapNear(*m.drawing, m.sheet.in_use, at, reach, snap_from_);
+    const Snapped s = snapNear(*drawing_shown_, m.sheet.in_use, at, reach, snap_from_);
     if (s.kind != Snap::none) return s;
     const int picture = pictureAt(m.drawing->pictures, at);
     if (picture < 0) return s;

@@ -58,6 +58,8 @@ class SheetCanvas : public QWidget {
     void setProposed(std::vector<Proposed> lines);
     /// How strongly scans show under the lines, 0 to 1.
     void setBackdropStrength(double strength);
+    /// Shows the sheet as drawn instead of with its driven numbers: marks are made on the drawing.
+    void showAsDrawn(bool on);
     /// Shows other scans than those of the sheet, until the sheet changes.
     void setBackdrop(const std::vector<Picture>& pictures);
     void fit();
@@ -68,6 +70,8 @@ class SheetCanvas : public QWidget {
     /// Brings a place to the middle, near enough to see a gap of tenths of a millimetre.
     void lookClose(Vec2 place);
 
+    /// The strokes as they are shown.
+    const SheetPicture& picture() const { return picture_; }
     QPointF toScreen(Vec2 sheet) const;
     Vec2 toSheet(QPointF screen) const;
     double scale() const { return scale_; }
@@ -131,6 +135,8 @@ class SheetCanvas : public QWidget {
 
     Session& session_;
     SheetPicture picture_;
+    std::shared_ptr<const Drawing> drawing_shown_; ///< with its lines where they are shown
+    bool as_drawn_ = false;
     ScanBackdrop backdrop_;
     FoldLineLayer fold_lines_;
     bool show_fold_lines_ = false, show_projectors_ = false, dark_ = false;

@@ -198,12 +198,12 @@ void SheetCanvas::paintFilm() {
     p.setRenderHint(QPainter::Antialiasing);
     const Box2 visible{toSheet({0.0, double(height())}), toSheet({double(width()), 0.0})};
     p.setTransform(world());
-    picture_.paintViews(p, session_.shown(), scale_);
+    picture_.paintViews(p, session_.model(), scale_);
     backdrop_.paint(p, scale_, visible);
     picture_.paintLines(p, scale_, visible, paper());
     for (int i = 0; i < static_cast<int>(picture_.dimensions().size()); ++i)
         picture_.paintDimension(p, i, scale_, paper().dimension, 1);
-    picture_.paintTexts(p, session_.shown(), scale_, visible, paper());
+    picture_.paintTexts(p, session_.model(), scale_, visible, paper());
 }
 
 void SheetCanvas::drawFilm(QPainter& p) {

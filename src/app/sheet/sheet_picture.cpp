@@ -80,13 +80,12 @@ QPen dashed(QPen pen, const std::vector<double>& pattern, double scale) {
     return pen;
 }
 
-void SheetPicture::rebuild(const Shown& s) {
-    const Model& m = *s.model;
+void SheetPicture::rebuild(const Model& m, const SolvedSheet& sheet) {
     lines_.clear(), dimensions_.clear(), dimension_boxes_.clear(), dimension_on_.clear(), patterns_.clear();
     box_ = views_box_ = {};
     for (const Entity& e : m.drawing->entities) {
         if (!m.sheet.layer_on[e.layer] || (e.curves.empty() && !e.point)) continue;
-        Line l{e.id, m.views.view_of_entity[e.id], m.sheet.entity_roles[e.id], {}, s.sheet.curves[e.id], {}};
+        Line l{e.id, m.views.view_of_entity[e.id], m.sheet.entity_roles[e.id], {}, sheet.curves[e.id], {}};
         if (e.point) { // a point is drawn as a small cross
             const double h = 0.004 * m.drawing->box().diagonal();
             l.curves = {Segment{*e.point - Vec2{h, 0}, *e.point + Vec2{h, 0}},
@@ -100,7 +99,7 @@ void SheetPicture::rebuild(const Shown& s) {
             for (double d : t->pattern) patterns_[l.role].push_back(d * m.drawing->line_type_scale);
         lines_.push_back(std::move(l));
     }
-    for (const Dimension& d : s.sheet.dimensions) {
+    for (const Dimension& d : sheet.dimensions) {
         dimensions_.push_back(pictureOf(d));
         Box2 b;
         for (const Curve& c : dimensions_.back().lines) b.add(boxOf(c));
@@ -111,8 +110,8 @@ void SheetPicture::rebuild(const Shown& s) {
     }
 }
 
-void SheetPicture::paintViews(QPainter& p, const Shown& s, double scale) const {
-    for (const View& v : s.model->views.views) {
+void SheetPicture::paintViews(QPainter& p, const Model& m, double scale) const {
+    for (const View& v : m.views.views) {
         Box2 b;
         for (const Line& l : lines_)
             if (l.view == v.id) b.add(l.box);
@@ -155,10 +154,10 @@ void SheetPicture::paintDimension(QPainter& p, int id, double scale, const QColo
         paintText(p, QString::fromStdString(d.text), d.text_at, d.height, d.rotation, 0, 0, color);
 }
 
-void SheetPicture::paintTexts(QPainter& p, const Shown& s, double scale, const Box2& visible,
+void SheetPicture::paintTexts(QPainter& p, const Model& m, double scale, const Box2& visible,
                               const theme::Paper& paper) const {
-    for (const SheetText& t : s.model->drawing->texts)
-        if (s.model->sheet.layer_on[t.layer] && t.height * scale >= 3 &&
+    for (const SheetText& t : m.drawing->texts)
+        if (m.sheet.layer_on[t.layer] && t.height * scale >= 3 &&
             visible.grown(t.height * 20).contains(t.position))
             paintText(p, QString::fromStdString(t.content), t.position, t.height, t.rotation, t.halign,
                       t.valign, paper.faint);

@@ -11,7 +11,7 @@ namespace prism::app {
 /// The sheet ready to be painted: paths in sheet coordinates (y up), grouped so that each group has one pen.
 class SheetPicture {
   public:
-    void rebuild(const Shown& s);
+    void rebuild(const Model& m, const SolvedSheet& sheet);
 
     struct Line {
         int entity, view;
@@ -26,10 +26,10 @@ class SheetPicture {
     /// Of the views and their dimensions; not valid when there are none.
     const Box2& viewsBox() const { return views_box_; }
 
-    void paintViews(QPainter& p, const Shown& s, double pixelsPerUnit) const;
+    void paintViews(QPainter& p, const Model& m, double pixelsPerUnit) const;
     void paintLines(QPainter& p, double pixelsPerUnit, const Box2& visible, const theme::Paper& paper) const;
     void paintDimension(QPainter& p, int id, double pixelsPerUnit, const QColor& color, double width) const;
-    void paintTexts(QPainter& p, const Shown& s, double pixelsPerUnit, const Box2& visible,
+    void paintTexts(QPainter& p, const Model& m, double pixelsPerUnit, const Box2& visible,
                     const theme::Paper& paper) const;
 
     /// Nearest line or dimension within a distance in sheet units; -1 when none.

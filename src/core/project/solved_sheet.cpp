@@ -60,10 +60,25 @@ std::string lengthText(double mm, const UnitEvidence& unit, int decimals) {
     return trimmedNumber(mm / unit.mm, decimals);
 }
 
-SolvedSheet solvedSheet(const Model& m) {
+SolvedSheet sheetAsDrawn(const Model& m) {
     SolvedSheet s;
     for (const Entity& e : m.drawing->entities) s.curves.push_back(e.curves);
     s.dimensions = m.drawing->dimensions;
+    return s;
+}
+
+std::shared_ptr<const Drawing> drawingAsShown(const Model& m, const SolvedSheet& shown) {
+    const auto& entities = m.drawing->entities;
+    const bool moved =
+        std::ranges::any_of(entities, [&](const Entity& e) { return e.curves != shown.curves[e.id]; });
+    if (!moved) return m.drawing;
+    auto d = std::make_shared<Drawing>(*m.drawing);
+    for (Entity& e : d->entities) e.curves = shown.curves[e.id];
+    return d;
+}
+
+SolvedSheet solvedSheet(const Model& m) {
+    SolvedSheet s = sheetAsDrawn(m);
     if (m.figure.now == m.figure.drawn) return s;
     for (const FigureView& fv : m.figure.views)
         carryCurves(m, m.views.views[fv.view], fv.to_model.inverse(), s);

@@ -11,6 +11,10 @@ struct SolvedSheet {
 };
 
 SolvedSheet solvedSheet(const Model& m);
+/// The sheet as drawn, whatever is driven.
+SolvedSheet sheetAsDrawn(const Model& m);
+/// The drawing with its lines as they are shown; the drawing itself where nothing has moved.
+std::shared_ptr<const Drawing> drawingAsShown(const Model& m, const SolvedSheet& shown);
 
 /// A length as shown to people: in the sheet's unit, with as many decimals as it needs, at most `decimals`.
 std::string lengthText(double mm, const UnitEvidence& unit, int decimals = 3);

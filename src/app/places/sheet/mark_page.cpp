@@ -143,14 +143,21 @@ void MarkPage::follow() {
                                                 : SheetCanvas::Picking::line);
     desk_.sheet.setSnapFrom(tool_.from());
     desk_.sheet.setGhost({});
-    desk_.sheet.setHint(tool_.hint());
+    const bool driven = model().figure.now != model().figure.drawn;
+    desk_.sheet.setHint(any || !driven ? tool_.hint()
+                                       : tr("The sheet as drawn, before any number was changed"));
 }
 
 void MarkPage::showMeasure() {
     if (!ready()) return;
     const auto& chosen = desk_.session.chosen().entities;
     const Model& m = model();
-    const double mm = m.views.unit.mm / m.views.sheet_scale;
+    // Lines of one view are measured at its scale; what lies in several views has none of its own.
+    std::set<int> views;
+    for (int e : chosen) views.insert(m.views.view_of_entity[e]);
+    const bool one = views.size() == 1 && *views.begin() >= 0;
+    const double mm =
+        one ? m.views.views[*views.begin()].mm_per_sheet : m.views.unit.mm / m.views.sheet_scale;
     const Measured x = measured(*m.drawing, {chosen.begin(), chosen.end()}, m.sheet.tolerances.touch_sheet);
     if (x.lines == 0)
         return measure_->setText(
@@ -172,11 +179,13 @@ void MarkPage::showMeasure() {
 
 void MarkPage::enter() {
     here_ = true;
+    desk_.sheet.showAsDrawn(true);
     if (ready()) follow();
 }
 
 void MarkPage::leave() {
     here_ = false;
+    desk_.sheet.showAsDrawn(false);
     tool_.start(MarkTool::Kind::none);
     desk_.sheet.setPicking(SheetCanvas::Picking::lines);
     desk_.sheet.setHint({});
