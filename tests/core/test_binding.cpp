@@ -347,6 +347,7 @@ TEST_CASE("level and upright lines, and rounds on one centre, are listed by what
     DxfText two = leaning();
     two.circle(30, 85, 14);
     std::map<RelationKind, int> m;
-    for (const Relation& r : from(two).model().figure.relations) ++m[r.kind];
+    const Document concentric = from(two);
+    for (const Relation& r : concentric.model().figure.relations) ++m[r.kind];
     CHECK(m[RelationKind::concentric] == n[RelationKind::concentric] + 1);
 }
