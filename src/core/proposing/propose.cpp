@@ -58,13 +58,12 @@ class Proposer {
   public:
     Proposer(const Figure& f, const AreaSets& areas, Progress& p) : f_(f), progress_(p), sets_(areas) {}
 
-    bool start(const std::vector<Step>& steps) {
+    /// Where the cuts begin; nothing is cut from a solid that cannot be built.
+    void start(const std::vector<Step>& steps) {
         BuildResult b = build(f_, sets_, steps, progress_);
-        if (!b.ok()) return false;
+        if (!b.ok()) return;
         State s{steps, b.shape, 0};
-        if (!score(s)) return false;
-        if (s.off < best_.off) best_ = std::move(s);
-        return true;
+        if (score(s) && s.off < best_.off) best_ = std::move(s);
     }
     /// Tries a cut and keeps it when it brings the solid closer to the sheet.
     bool attempt(const Step& cut) {
