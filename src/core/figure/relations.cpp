@@ -113,7 +113,7 @@ std::vector<std::pair<int, int>> endsBesideCurves(const Figure& f, double tol) {
         }
     });
     std::ranges::sort(pairs);
-    pairs.erase(std::ranges::unique(pairs).begin(), pairs.end());
+    pairs.erase(std::unique(pairs.begin(), pairs.end()), pairs.end());
     return pairs;
 }
 
