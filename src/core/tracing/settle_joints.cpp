@@ -183,13 +183,13 @@ class Settler {
         const Vec2 near = t_.joints[j];
         if (!passing_[j].empty()) {
             for (const End& e : ends)
-                for (int through : passing_[j])
-                    if (touchRound(e, through, near)) {
-                        break;
-                    } else if (const auto p = crossing(e.piece, through, near)) {
+                for (int through : passing_[j]) {
+                    if (touchRound(e, through, near)) break;
+                    if (const auto p = crossing(e.piece, through, near)) {
                         setEnd(e, *p);
                         break;
                     }
+                }
             return;
         }
         if (ends.size() == 2 && tangential(ends[0], ends[1])) {
