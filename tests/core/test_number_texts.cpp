@@ -115,21 +115,21 @@ TEST_CASE("numbers do not hang on the machine's locale") {
     CHECK(numberIn("12.5") == 12.5);
     CHECK(said("R5.5 ±0.05").plus == Approx(0.05));
     CHECK(evaluateFormula("a + 0.5", {{"a", 1}}).value() == 1.5);
-    CHECK(finding::readLabel("DETAIL C (2.5:1)")->scale == 2.5);
+    CHECK(views::readLabel("DETAIL C (2.5:1)")->scale == 2.5);
     std::setlocale(LC_NUMERIC, was.c_str());
     if (!comma) WARN("no locale with a decimal comma was found under LOCPATH; only the plain one was tried");
 }
 
 TEST_CASE("labels tell role, letter and scale") {
-    const auto section = finding::readLabel("Section B - B (1:2)");
+    const auto section = views::readLabel("Section B - B (1:2)");
     REQUIRE(section);
     CHECK(section->role == Role::section);
     CHECK(section->letter == "B");
     CHECK(section->scale == 0.5);
-    CHECK(finding::readLabel("A-A")->letter == "A");
-    CHECK_FALSE(finding::readLabel("A-B"));
-    CHECK_FALSE(finding::readLabel("AA-AA"));
-    CHECK(finding::readLabel("VIEW C")->role == Role::auxiliary);
-    CHECK(finding::readLabel("TOP VIEW")->role == Role::top);
-    CHECK(finding::readLabel("DETAIL D")->letter == "D");
+    CHECK(views::readLabel("A-A")->letter == "A");
+    CHECK_FALSE(views::readLabel("A-B"));
+    CHECK_FALSE(views::readLabel("AA-AA"));
+    CHECK(views::readLabel("VIEW C")->role == Role::auxiliary);
+    CHECK(views::readLabel("TOP VIEW")->role == Role::top);
+    CHECK(views::readLabel("DETAIL D")->letter == "D");
 }

@@ -60,7 +60,7 @@ TEST_CASE("the projection symbol is read either way round") {
         const Drawing d = drawn(t.done());
         std::vector<int> all;
         for (const Entity& e : d.entities) all.push_back(e.id);
-        const auto c = finding::readSymbol(d, all);
+        const auto c = views::readSymbol(d, all);
         REQUIRE(c);
         CHECK(*c == (third ? Convention::third : Convention::first));
     }
@@ -68,7 +68,7 @@ TEST_CASE("the projection symbol is read either way round") {
 
 TEST_CASE("a plain pair of circles is no projection symbol") {
     const Drawing d = drawn(DxfText().entities().circle(0, 0, 4).circle(0, 0, 2).line(10, -1, 10, 1).done());
-    CHECK_FALSE(finding::readSymbol(d, {0, 1, 2}));
+    CHECK_FALSE(views::readSymbol(d, {0, 1, 2}));
 }
 
 TEST_CASE("words state the angle in the ways offices write it") {
@@ -79,11 +79,11 @@ TEST_CASE("words state the angle in the ways offices write it") {
                                                         {"Method E", Convention::first}};
     for (auto [text, expected] : words) {
         INFO(text);
-        const auto c = finding::statedInTexts(drawn(DxfText().entities().text(0, 0, text).done()));
+        const auto c = views::statedInTexts(drawn(DxfText().entities().text(0, 0, text).done()));
         REQUIRE(c);
         CHECK(*c == expected);
     }
-    CHECK_FALSE(finding::statedInTexts(drawn(DxfText().entities().text(0, 0, "ANGLE IRON 40 x 40").done())));
+    CHECK_FALSE(views::statedInTexts(drawn(DxfText().entities().text(0, 0, "ANGLE IRON 40 x 40").done())));
 }
 
 TEST_CASE("what is seen and what is hidden votes for the angle") {
@@ -153,7 +153,7 @@ TEST_CASE("units come from the head, from texts, or are assumed, and say so") {
         t.entities();
         if (!words.empty()) t.text(0, 0, words);
         const Drawing d = drawn(t.done());
-        return finding::decideUnit(d, clean(d, {}), {});
+        return views::decideUnit(d, clean(d, {}), {});
     };
     CHECK(unit(4, "").used == "mm");
     CHECK(unit(1, "").used == "inch");
@@ -166,7 +166,7 @@ TEST_CASE("units come from the head, from texts, or are assumed, and say so") {
     ViewChoices c;
     c.unit = "cm";
     const Drawing d = drawn(DxfText(4).entities().done());
-    CHECK(finding::decideUnit(d, clean(d, {}), c).mm == 10);
+    CHECK(views::decideUnit(d, clean(d, {}), c).mm == 10);
 }
 
 TEST_CASE("the scale comes from dimensions, else from the title block") {
@@ -217,7 +217,7 @@ TEST_CASE("labels under views give them their roles") {
 TEST_CASE("without a word or a declaration, inch marks, paper size and the file's patterns tell the unit") {
     auto used = [](DxfText t) {
         const Drawing d = drawn(t.done());
-        return finding::decideUnit(d, clean(d, {}), {}).used;
+        return views::decideUnit(d, clean(d, {}), {}).used;
     };
     CHECK(used(DxfText(0).entities().box(0, 0, 4, 3).dimension(0, 0, 4, 0, 0, -1, 0, "4\"")) == "inch");
     CHECK(used(DxfText(0).layer("BORDER").entities().box(0, 0, 16.5, 10.5, "BORDER")) == "inch");

@@ -6,7 +6,7 @@
 #include <fstream>
 
 using namespace prism;
-using namespace prism::finding;
+using namespace prism::views;
 using namespace prism::test;
 
 namespace {

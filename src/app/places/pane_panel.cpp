@@ -3,6 +3,7 @@
 #include "app/box/box_canvas.h"
 #include "app/sheet/sheet_canvas.h"
 #include "core/base/text_scanner.h"
+#include "core/views/by_hand.h"
 
 namespace prism::app {
 namespace {
@@ -275,59 +276,28 @@ void PanePanel::picked(Vec2 at) {
     const std::vector<Vec2> ends = ends_;
     const std::string key = for_;
     stopLine();
-    if (distance(ends[0], ends[1]) <= model().sheet.tolerances.touch_sheet) return;
-    const View* on = nullptr;
-    double nearest = std::numeric_limits<double>::infinity();
-    for (const View& v : model().views.views) {
-        if (!isPrincipal(v.role)) continue;
-        const Vec2 m = (ends[0] + ends[1]) * 0.5, c{std::clamp(m.x, v.box_sheet.lo.x, v.box_sheet.hi.x),
-                                                    std::clamp(m.y, v.box_sheet.lo.y, v.box_sheet.hi.y)};
-        if (const double away = distance(m, c); away < nearest) nearest = away, on = &v;
-    }
-    if (!on) return;
-    const Affine2& file = model().sheet.to_file;
-    // Looked at from the side on which the view lies: it can be turned round afterwards.
     const View* v = model().views.withKey(key);
-    const Vec2 u = normalized(ends[1] - ends[0]), look{-u.y, u.x};
-    const bool third = model().views.projection.laid_out == Convention::third;
-    const bool lies_ahead = v && dot(v->box_sheet.centre() - ends[0], look) > 0;
-    const HungByHand h{on->key, file(ends[0]), file(ends[1]), lies_ahead == third};
-    desk_.session.change(tr("Line of a view"), [key, h](Choices& c) { c.views.hung[key] = h; });
+    if (!v) return;
+    const auto h = hungAlong(model().views, model().sheet, *v, ends[0], ends[1]);
+    if (!h) return desk_.sheet.setHint(sentence(h.error().message));
+    desk_.session.change(tr("Line of a view"), [key, now = *h](Choices& c) { c.views.hung[key] = now; });
 }
 
 void PanePanel::turnRound() {
     const View* v = chosen();
     if (!v || !v->hanging) return;
-    const Hanging& h = *v->hanging;
-    const View& on = model().views.views[h.on];
-    const auto by_hand = desk_.session.choices().views.hung.find(v->key);
-    HungByHand now;
-    if (by_hand != desk_.session.choices().views.hung.end()) {
-        now = by_hand->second;
-        now.turned = !now.turned;
-    } else {
-        const Affine2 back = model().sheet.to_file * on.toModel().inverse();
-        const Vec2 a = on.toModel().inverse()(h.from), b = on.toModel().inverse()(h.to), u = b - a;
-        const Vec2 look = on.toModel().inverse().linear(h.look);
-        now = {on.key, back(h.from), back(h.to), cross(u, look) > 0};
-    }
-    desk_.session.change(tr("View from the other side"),
-                         [key = v->key, now](Choices& c) { c.views.hung[key] = now; });
+    desk_.session.change(
+        tr("View from the other side"),
+        [key = v->key, now = hungFromOtherSide(model().views, model().sheet, desk_.session.choices().views,
+                                               *v)](Choices& c) { c.views.hung[key] = now; });
 }
 
 void PanePanel::moveFoldLine(int line, double by) {
     const auto lines = foldLinesOf(model().views, desk_.session.choices().views);
     if (line < 0 || line >= static_cast<int>(lines.size())) return;
-    const FoldLine& l = lines[static_cast<size_t>(line)];
-    const std::string key = model().views.views[l.view].key;
-    const double gap = l.gap() + by * l.mm_per_sheet;
-    const Vec2 shift = model().sheet.to_file.linear(l.away * by);
-    desk_.session.change(tr("Fold line moved"), [key, gap, shift](Choices& c) {
-        if (const auto h = c.views.hung.find(key); h != c.views.hung.end())
-            h->second.from = h->second.from + shift, h->second.to = h->second.to + shift;
-        else
-            c.views.fold_gap[key] = gap;
-    });
+    desk_.session.change(tr("Fold line moved"),
+                         [m = desk_.session.shown().model, l = lines[static_cast<size_t>(line)],
+                          by](Choices& c) { prism::moveFoldLine(c.views, m->views, m->sheet, l, by); });
 }
 
 void PanePanel::leave() {

@@ -131,7 +131,7 @@ void StepEditor::showBound(const BoundRow& r, const Bound& b, bool visible) {
     r.value->setVisible(visible && b.kind == Bound::Kind::value);
     r.pick->setVisible(visible && b.kind == Bound::Kind::mark);
     r.text->setVisible(visible && b.kind == Bound::Kind::mark);
-    const bool picked = b.mark != MarkRef{};
+    const bool picked = b.mark.picked();
     r.text->setText(picked ? tr("in the %1 view").arg(nameOf(b.mark.view)) : tr("not picked yet"));
 }
 
@@ -150,9 +150,9 @@ void StepEditor::show() {
     to_.name->setText(both ? tr("Over") : tr("To"));
     axis_name_->setVisible(!extrude), axis_->setVisible(!extrude), axis_text_->setVisible(!extrude);
     angle_name_->setVisible(!extrude), angle_->setVisible(!extrude);
-    axis_text_->setText(step_.axis == MarkRef{} ? tr("not picked yet")
-                        : step_.axis_upright    ? tr("an upright line")
-                                                : tr("a level line"));
+    axis_text_->setText(!step_.axis.picked() ? tr("not picked yet")
+                        : step_.axis_upright ? tr("an upright line")
+                                             : tr("a level line"));
     area_text_->setText(step_.areas.empty()
                             ? tr("none picked")
                             : tr("%1 in the %2 view").arg(step_.areas.size()).arg(nameOf(step_.view)));
@@ -191,12 +191,7 @@ void StepEditor::takeMark(Wants what, const MarkRef& mark, bool upright) {
 }
 
 bool StepEditor::complete() const {
-    if (step_.areas.empty()) return false;
-    if (step_.kind == StepKind::revolve) return step_.axis != MarkRef{};
-    if (step_.reach == Reach::through) return true;
-    for (const Bound* b : {&step_.from, &step_.to})
-        if (b->kind == Bound::Kind::mark && b->mark == MarkRef{}) return false;
-    return step_.reach != Reach::both || step_.to.kind == Bound::Kind::value;
+    return !missingIn(step_);
 }
 
 void StepEditor::setMessage(const QString& m) {

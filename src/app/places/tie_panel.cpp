@@ -2,16 +2,10 @@
 
 #include "app/sheet/sheet_canvas.h"
 #include "core/base/text_scanner.h"
+#include "core/views/by_hand.h"
 
 namespace prism::app {
 namespace {
-
-/// The sheet axes, 0 right and 1 up, along which a view shows a model axis; -1 when it does not.
-int shows(const View& v, Axis axis) {
-    if (!isPrincipal(v.role)) return -1;
-    const ViewAxes a = axesOf(v.role);
-    return a.right == axis ? 0 : a.up == axis ? 1 : -1;
-}
 
 Cell viewCell(const View* v) {
     Cell c = Cell::of(v ? nameOf(v->role) : TiePanel::tr("gone"));
@@ -130,15 +124,8 @@ void TiePanel::showHint() {
                                                 : middles[n]);
 }
 
-int TiePanel::viewAt(Vec2 at, int line) const {
-    if (line >= 0 && model().views.view_of_entity[line] >= 0) return model().views.view_of_entity[line];
-    for (const View& v : model().views.views)
-        if (v.box_sheet.grown(0.05 * v.box_sheet.diagonal()).contains(at)) return v.id;
-    return -1;
-}
-
 void TiePanel::picked(Vec2 at, int line) {
-    const int view = viewAt(at, line);
+    const int view = viewAt(model().views, at, line);
     if (view < 0 || !isPrincipal(model().views.views[view].role))
         return desk_.sheet.setHint(tr("That place is in none of the six principal views"));
     const size_t side = tool_ == Tool::middles ? 2 : 1;
@@ -156,24 +143,16 @@ void TiePanel::finish() {
     const Tool tool = tool_;
     const std::vector<Pick> picks = picks_;
     start(Tool::none);
-    if (tool == Tool::zero) {
-        const TieSide side{views[picks[0].view].key, {picks[0].in_file}};
-        const ViewAxes axes = axesOf(views[picks[0].view].role);
-        return desk_.session.change(tr("Zero"), [side, axes](Choices& c) {
-            c.views.zero[axes.right] = c.views.zero[axes.up] = side;
-        });
-    }
-    const View &a = views[picks.front().view], &b = views[picks.back().view];
-    const size_t side = picks.size() / 2;
-    HandTie tie;
-    tie.a.view = a.key, tie.b.view = b.key;
-    for (size_t i = 0; i < picks.size(); ++i) (i < side ? tie.a : tie.b).places.push_back(picks[i].in_file);
-    std::vector<HandTie> made;
-    for (Axis axis : {Axis::x, Axis::y, Axis::z})
-        if (shows(a, axis) >= 0 && shows(b, axis) >= 0) tie.axis = axis, made.push_back(tie);
-    if (made.empty()) return desk_.sheet.setHint(tr("These two views share no axis"));
-    desk_.session.change(tr("Tie by hand"), [made](Choices& c) {
-        c.views.ties.insert(c.views.ties.end(), made.begin(), made.end());
+    if (tool == Tool::zero)
+        return desk_.session.change(tr("Zero"), [v = views[picks[0].view], at = picks[0].in_file](
+                                                    Choices& c) { setZero(c.views, v, at); });
+    TieSide a{views[picks.front().view].key, {}}, b{views[picks.back().view].key, {}};
+    for (size_t i = 0; i < picks.size(); ++i)
+        (i < picks.size() / 2 ? a : b).places.push_back(picks[i].in_file);
+    const auto made = tiesBetween(model().views, a, b);
+    if (!made) return desk_.sheet.setHint(sentence(made.error().message));
+    desk_.session.change(tr("Tie by hand"), [ties = *made](Choices& c) {
+        c.views.ties.insert(c.views.ties.end(), ties.begin(), ties.end());
     });
 }
 
@@ -195,7 +174,7 @@ void TiePanel::refresh() {
     for (auto& [axis, box] : governing_) {
         box->clear();
         for (const View& v : set.views)
-            if (shows(v, axis) >= 0)
+            if (shows(v.role, axis))
                 box->addItem(theme::tagIcon(v.role), nameOf(v.role), QString::fromStdString(v.key));
         box->setEnabled(box->count() > 1);
         if (const auto g = set.governing.find(axis); g != set.governing.end())

@@ -23,7 +23,6 @@ class TiePanel final : public QWidget {
     void picked(Vec2 at, int line);
     void finish();
     void showHint();
-    int viewAt(Vec2 at, int line) const;
     const Model& model() const { return desk_.session.model(); }
 
     Desk desk_;

@@ -1,6 +1,7 @@
 #include "app/places/views_place.h"
 
 #include "app/sheet/sheet_canvas.h"
+#include "core/views/by_hand.h"
 
 namespace prism::app {
 namespace {
@@ -106,44 +107,31 @@ ViewsPlace::ViewsPlace(Desk desk, QWidget* parent) : Place(desk, parent) {
 
 /// Keys of the chosen lines; those of locked views stay where they are, and that is said.
 std::vector<std::string> ViewsPlace::chosenLines() {
-    std::vector<std::string> lines;
-    int held = 0;
-    for (int e : desk_.session.chosen().entities) {
-        const int v = model().views.view_of_entity[e];
-        if (v >= 0 && desk_.session.choices().views.locked.contains(model().views.views[v].key))
-            ++held;
-        else
-            lines.push_back(keyOf(model().drawing->entities[e]));
-    }
-    if (held)
+    MovableLines lines = movableLines(*model().drawing, model().views, desk_.session.choices().views,
+                                      desk_.session.chosen().entities);
+    if (lines.held)
         setLead(tr("%1: the view is locked (see Fold, Panes)")
-                    .arg(counted(held, tr("line stays"), tr("lines stay"))));
-    return lines;
+                    .arg(counted(lines.held, tr("line stays"), tr("lines stay"))));
+    return std::move(lines.keys);
 }
 
 void ViewsPlace::moveChosen() {
     std::string key;
     if (target_->currentIndex() < static_cast<int>(model().views.views.size()))
         key = model().views.views[target_->currentIndex()].key;
-    if (desk_.session.choices().views.locked.contains(key))
-        return setLead(tr("That view is locked (see Fold, Panes)"));
     const std::vector<std::string> lines = chosenLines();
     if (lines.empty()) return;
-    desk_.session.change(tr("Lines into a view"), [lines, key](Choices& c) {
-        for (const std::string& l : lines) c.views.moved[l] = key;
+    ViewChoices next = desk_.session.choices().views;
+    if (!moveLines(next, lines, key)) return setLead(tr("That view is locked (see Fold, Panes)"));
+    desk_.session.changeIfThere(tr("Lines into a view"), [lines, key](Choices& c) {
+        return moveLines(c.views, lines, key).has_value();
     });
 }
 
 void ViewsPlace::gatherChosen() {
     const std::vector<std::string> lines = chosenLines();
     if (lines.empty()) return;
-    desk_.session.change(tr("View gathered by hand"), [lines](Choices& c) {
-        int n = 1;
-        while (c.views.made.contains("made-" + std::to_string(n))) ++n;
-        const std::string key = "made-" + std::to_string(n);
-        c.views.made.insert(key);
-        for (const std::string& l : lines) c.views.moved[l] = key;
-    });
+    desk_.session.change(tr("View gathered by hand"), [lines](Choices& c) { gatherView(c.views, lines); });
 }
 
 void ViewsPlace::rename(int row, const QString& name) {

@@ -412,16 +412,7 @@ void Session::setChosen(Marked m) {
 Marked Session::markedOf(const LedgerEntry& e) const {
     Marked m;
     m.dimensions.insert(e.dimension);
-    const Figure& f = model().figure;
-    std::set<int> variables;
-    for (const Term& t : e.equation.terms) variables.insert(t.variable);
-    for (const FigureCurve& c : f.curves) {
-        if (c.radius >= 0 && variables.contains(c.radius)) m.entities.insert(c.entity);
-        if (c.p0 < 0 || c.radius >= 0) continue;
-        const FigurePoint &p = f.points[c.p0], &q = f.points[c.p1];
-        if ((p.u == q.u && variables.contains(p.u)) || (p.v == q.v && variables.contains(p.v)))
-            m.entities.insert(c.entity);
-    }
+    m.entities = linesOf(model().figure, e);
     return m;
 }
 

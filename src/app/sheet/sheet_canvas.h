@@ -1,9 +1,8 @@
 #pragma once
 #include "app/sheet/fold_line_layer.h"
+#include "app/sheet/pickers.h"
 #include "app/sheet/scan_backdrop.h"
 #include "app/sheet/sheet_picture.h"
-#include "core/marking/snaps.h"
-#include "core/project/picking.h"
 
 #include <QPixmap>
 #include <QTimer>
@@ -29,13 +28,12 @@ class SheetCanvas : public QWidget {
     explicit SheetCanvas(Session& session, QWidget* parent = nullptr);
 
     void setPicking(Picking p);
-    Picking picking() const { return picking_; }
     /// Areas shown as picked, by their points as drawn.
     void setAreas(Role view, const std::vector<Vec2>& seeds);
     /// What kind of mark may be picked.
-    void setMarkFilter(MarkFilter filter) { mark_filter_ = filter; }
+    void setMarkFilter(MarkFilter filter) { marks_.setFilter(filter); }
     /// The view whose centre lines may be picked as an axis.
-    void setAxisView(Role view) { axis_view_ = view; }
+    void setAxisView(Role view) { axes_.setView(view); }
     /// A sentence shown over the canvas while something is to be picked.
     void setHint(const QString& hint);
     void setShowProof(bool on);
@@ -56,6 +54,7 @@ class SheetCanvas : public QWidget {
         bool taken;
     };
     void setProposed(std::vector<Proposed> lines);
+    const std::vector<Proposed>& proposed() const { return proposed_; }
     /// How strongly scans show under the lines, 0 to 1.
     void setBackdropStrength(double strength);
     /// Shows the sheet as drawn instead of with its driven numbers: marks are made on the drawing.
@@ -75,6 +74,17 @@ class SheetCanvas : public QWidget {
     QPointF toScreen(Vec2 sheet) const;
     Vec2 toSheet(QPointF screen) const;
     double scale() const { return scale_; }
+    Session& session() const { return session_; }
+    /// The drawing with its lines where they are shown.
+    const Drawing& drawingShown() const { return *drawing_shown_; }
+    QPainterPath areaPath(const ClosedArea& a) const;
+    /// The place meant by one near it.
+    Snapped snapAt(Vec2 at) const;
+    /// A fold line under the pointer may be taken hold of.
+    void hoverFoldLine(QPointF at);
+    const FoldLine* foldLineUnderPointer() const {
+        return hover_fold_ < 0 ? nullptr : &fold_lines_.lines()[hover_fold_];
+    }
 
   signals:
     void areaPicked(prism::Role view, prism::Vec2 seed_as_drawn);
@@ -105,19 +115,8 @@ class SheetCanvas : public QWidget {
   private:
     void refresh();
     void zoomAt(QPointF centre, double factor);
-    void hover(QPointF at);
-    void describe(int line, int dimension);
-    void chooseAt(QPointF at, bool add);
-    /// What lies inside, and with `crossing` also what the outline cuts.
-    void chooseWithin(const QPolygonF& outline, bool crossing, bool add);
-    void chooseCrossed(const QPolygonF& fence, bool add);
-    /// A lasso left open: its ends are further apart than a third of the way along it.
-    static bool isFence(const QPolygonF& lasso);
-    void hoverPlace(Vec2 at);
-    Snapped snapAt(Vec2 at) const;
-    void pickProposed(const QRectF& screen);
     void paintProposed(QPainter& p);
-    void paintSnap(QPainter& p);
+    void paintGhost(QPainter& p);
     QTransform world() const;
     void paintFilm();
     bool filmFits() const;
@@ -129,8 +128,6 @@ class SheetCanvas : public QWidget {
     void paintOverlay(QPainter& p);
     void paintProjectors(QPainter& p);
     const theme::Paper& paper() const { return theme::paper(dark_); }
-    void hoverFoldLine(QPointF at);
-    QPainterPath areaPath(const ClosedArea& a) const;
     void findPickedAreas();
 
     Session& session_;
@@ -142,7 +139,14 @@ class SheetCanvas : public QWidget {
     bool show_fold_lines_ = false, show_projectors_ = false, dark_ = false;
     int hover_fold_ = -1;
     std::vector<Proposed> proposed_;
-    Picking picking_ = Picking::lines;
+    LinePicker lines_{*this};
+    AreaPicker areas_{*this};
+    MarkPicker marks_{*this};
+    AxisPicker axes_{*this};
+    PlacePicker places_{*this, true}, on_lines_{*this, false};
+    BoxPicker boxes_{*this};
+    ProposedPicker proposals_{*this};
+    Picker* picker_ = &lines_;
     double scale_ = 1; ///< pixels per sheet unit
     Vec2 centre_;      ///< sheet point in the middle of the widget
     /// The drawing as last painted. While a heavy sheet is moved it is shown shifted and scaled, and painted
@@ -158,12 +162,6 @@ class SheetCanvas : public QWidget {
     Role area_view_ = Role::front;
     std::vector<Vec2> area_seeds_;
     std::vector<QPainterPath> picked_paths_;
-    MarkFilter mark_filter_;
-    Role axis_view_ = Role::front;
-    std::optional<PickedAxis> hover_axis_;
-    const ClosedArea* hover_area_ = nullptr;
-    std::optional<PickedMark> hover_mark_;
-    std::optional<Snapped> hover_snap_;
     std::optional<Vec2> snap_from_;
     std::vector<Curve> ghost_;
     QString hint_;

@@ -30,12 +30,7 @@ void SheetCanvas::paintAreas(QPainter& p) {
     QColor fill = theme::point();
     fill.setAlpha(90);
     for (const QPainterPath& path : picked_paths_) p.fillPath(path, QBrush(fill));
-    if (!hover_area_) return;
-    fill.setAlpha(60);
-    p.fillPath(areaPath(*hover_area_), QBrush(fill));
-    QPen pen(theme::point(), 2);
-    pen.setCosmetic(true);
-    p.strokePath(areaPath(*hover_area_), pen);
+    picker_->paintOnSheet(p);
 }
 
 void SheetCanvas::paintMarked(QPainter& p, const Marked& m, const QColor& color, double width) {
@@ -85,27 +80,10 @@ void SheetCanvas::paintProposed(QPainter& p) {
     }
 }
 
-/// A pin prick at the place, and in words what place it is.
-void SheetCanvas::paintSnap(QPainter& p) {
+void SheetCanvas::paintGhost(QPainter& p) {
     p.setPen(QPen(theme::point(), 1.4, Qt::DashLine));
     p.setBrush(Qt::NoBrush);
     for (const Curve& c : ghost_) p.drawPath(world().map(pathOf(c)));
-    if (!hover_snap_ || picking_ != Picking::place) return;
-    const QPointF c = toScreen(hover_snap_->at);
-    p.setPen(QPen(theme::point(), 1.6));
-    p.drawLine(c - QPointF(9, 0), c - QPointF(3, 0));
-    p.drawLine(c + QPointF(3, 0), c + QPointF(9, 0));
-    p.drawLine(c - QPointF(0, 9), c - QPointF(0, 3));
-    p.drawLine(c + QPointF(0, 3), c + QPointF(0, 9));
-    if (hover_snap_->kind == Snap::none) return;
-    p.setBrush(theme::point());
-    p.drawEllipse(c, 2.4, 2.4);
-    p.setFont(theme::lettering(14));
-    const QString word = nameOf(hover_snap_->kind);
-    const QRectF box(c + QPointF(10, 6), QSizeF(QFontMetrics(p.font()).horizontalAdvance(word) + 10, 18));
-    p.fillRect(box, theme::point());
-    p.setPen(theme::film());
-    p.drawText(box, Qt::AlignCenter, word);
 }
 
 /// Projection lines between the views that show what is pointed at, where they lie opposite each other.
@@ -145,31 +123,16 @@ void SheetCanvas::paintOverlay(QPainter& p) {
     if (show_projectors_) paintProjectors(p);
     for (const Marked* k : {&session_.chosen(), &session_.pointed()})
         for (Vec2 place : k->places) theme::drawEvidence(p, toScreen(place));
-    if (hover_mark_) {
-        const Role role = hover_mark_->ref.view;
-        const FigureView& v = *m.figure.viewWithRole(role);
-        const bool upright = v.axes.right == hover_mark_->axis;
-        const QPointF c = toScreen(hover_mark_->sheet);
-        p.setPen(QPen(theme::point(), 1.6, Qt::DashLine));
-        p.drawLine(upright ? QPointF(c.x(), 0) : QPointF(0, c.y()),
-                   upright ? QPointF(c.x(), height()) : QPointF(width(), c.y()));
-        const QString text = QString("%1 = %2").arg(nameOf(hover_mark_->axis)).arg(hover_mark_->value);
-        p.setFont(theme::lettering(15));
-        const QRectF box(c + QPointF(8, -26),
-                         QSizeF(QFontMetrics(p.font()).horizontalAdvance(text) + 12, 20));
-        p.fillRect(box, theme::point());
-        p.setPen(theme::film());
-        p.drawText(box, Qt::AlignCenter, text);
-    }
     paintProposed(p);
-    paintSnap(p);
+    paintGhost(p);
+    picker_->paintOver(p);
     if (!rubber_.isNull()) {
         QColor fill = theme::point();
         p.setPen(QPen(fill, 1));
         fill.setAlpha(30);
         p.setBrush(fill);
         if (lasso_.size() > 2)
-            isFence(lasso_) ? p.drawPolyline(lasso_) : p.drawPolygon(lasso_);
+            LinePicker::isOpen(lasso_) ? p.drawPolyline(lasso_) : p.drawPolygon(lasso_);
         else
             p.drawRect(rubber_);
     }

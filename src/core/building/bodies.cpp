@@ -250,6 +250,7 @@ Result<TopoDS_Shape> revolved(const Figure& f, const Step& s, const std::vector<
 } // namespace
 
 Result<TopoDS_Shape> stepBody(const Figure& f, const AreaSets& areas, const Step& s, std::string* told) {
+    if (const auto missing = missingIn(s)) return failure(ErrorCode::impossible, *missing);
     const auto picked = resolveAreas(f, areas, s);
     if (!picked) return tl::make_unexpected(picked.error());
     if (told) *told = picked->told;

@@ -51,7 +51,6 @@ Result<ResolvedAreas> resolveAreas(const Figure& f, const AreaSets& areas, const
     if (!v)
         return failure(ErrorCode::impossible,
                        fmt::format("there is no {} view on the sheet", nameOf(s.view)));
-    if (s.areas.empty()) return failure(ErrorCode::impossible, "no area is picked");
     std::vector<int> picked;
     for (Vec2 p : s.areas) {
         const auto was = std::find_if(areas.drawn.begin(), areas.drawn.end(), [&](const ClosedArea& a) {

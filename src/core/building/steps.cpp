@@ -29,6 +29,18 @@ std::string boundText(const Bound& b, const char* outermost) {
 
 } // namespace
 
+std::optional<std::string> missingIn(const Step& s) {
+    if (s.areas.empty()) return "no area is picked";
+    if (s.kind == StepKind::revolve)
+        return s.axis.picked() ? std::nullopt : std::optional<std::string>("no centre line is picked");
+    if (s.reach == Reach::through) return std::nullopt;
+    for (const Bound* b : {&s.from, &s.to})
+        if (b->kind == Bound::Kind::mark && !b->mark.picked()) return "no mark is picked to reach to";
+    if (s.reach == Reach::both && s.to.kind != Bound::Kind::value)
+        return "a reach to both sides needs a distance";
+    return std::nullopt;
+}
+
 std::string describe(const Step& s) {
     const std::string what = fmt::format("{} area{} of the {} view", s.areas.size(),
                                          s.areas.size() == 1 ? "" : "s", nameOf(s.view));

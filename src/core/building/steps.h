@@ -14,8 +14,9 @@ const char* nameOf(Operation o);
 
 /// A place in a view, in that view's model coordinates as drawn. Stands for the coordinate nearest to it.
 struct MarkRef {
-    Role view = Role::front;
+    Role view = Role::unassigned;
     Vec2 at;
+    bool picked() const { return view != Role::unassigned; }
     friend bool operator==(const MarkRef&, const MarkRef&) = default;
 };
 
@@ -53,6 +54,9 @@ struct Step {
     bool off = false;
     friend bool operator==(const Step&, const Step&) = default;
 };
+
+/// What a step still lacks before it can be tried, in words; none when it is complete.
+std::optional<std::string> missingIn(const Step& s);
 
 /// "Cut, from the front view, through": what a step does, in words.
 std::string describe(const Step& s);

@@ -32,18 +32,18 @@ std::vector<Finding> check(const CheckInput& in, Progress& progress) {
     std::vector<Finding> r;
     unit(in, r);
     progress.report(0, "Checking the views against each other");
-    checks::views(in, r);
+    checking::views(in, r);
     progress.report(0.4, "Checking the dimensions");
-    checks::dimensions(in, r);
+    checking::dimensions(in, r);
     progress.report(0.7, "Checking the outlines");
-    checks::outlines(in, r);
+    checking::outlines(in, r);
     std::stable_sort(r.begin(), r.end(), [](const Finding& a, const Finding& b) {
         return std::tie(a.severity, a.kind) < std::tie(b.severity, b.kind);
     });
     return r;
 }
 
-namespace checks {
+namespace checking {
 
 namespace {
 
@@ -143,5 +143,5 @@ void outlines(const CheckInput& in, std::vector<Finding>& out) {
     }
 }
 
-} // namespace checks
+} // namespace checking
 } // namespace prism

@@ -3,7 +3,7 @@
 
 #include <fmt/format.h>
 
-namespace prism::checks {
+namespace prism::checking {
 namespace {
 
 /// Half of the last place that the text shows: what rounding explains.
@@ -113,4 +113,4 @@ void dimensions(const CheckInput& in, std::vector<Finding>& out) {
     chains(in, out);
 }
 
-} // namespace prism::checks
+} // namespace prism::checking

@@ -37,11 +37,11 @@ struct CheckInput {
 /// All checks; the result is sorted by severity, then kind. Changes nothing.
 std::vector<Finding> check(const CheckInput& in, Progress& progress);
 
-namespace checks {
+namespace checking {
 void views(const CheckInput& in,
            std::vector<Finding>& out); ///< sizes, counterparts, mirrored, angle, missing views
 void dimensions(const CheckInput& in, std::vector<Finding>& out); ///< texts, chains, loose ones
 void outlines(const CheckInput& in, std::vector<Finding>& out);   ///< open ends, duplicates
-} // namespace checks
+} // namespace checking
 
 } // namespace prism

@@ -3,7 +3,7 @@
 #include <fmt/format.h>
 #include <set>
 
-namespace prism::checks {
+namespace prism::checking {
 namespace {
 
 /// Distinct mark values of a view along an axis.
@@ -202,4 +202,4 @@ void views(const CheckInput& in, std::vector<Finding>& out) {
     for (const Tie& t : in.views.ties) unmatched(in, t, out);
 }
 
-} // namespace prism::checks
+} // namespace prism::checking

@@ -2,7 +2,7 @@
 #include "core/cleaning/workbench.h"
 
 // Arcs and circles that came as chains of short chords, and splines that follow an arc or a line.
-namespace prism::repairing {
+namespace prism::cleaning {
 namespace {
 
 constexpr int kFewestChords = 8;
@@ -195,4 +195,4 @@ void recoverArcs(Workbench& w) {
     chordArcs(w);
 }
 
-} // namespace prism::repairing
+} // namespace prism::cleaning

@@ -2,7 +2,7 @@
 
 // Long parts are drawn shortened: a piece is left out between two break lines (ISO 128-3). The lines on both
 // sides are joined, so that the view is one; its true length is what its dimension says.
-namespace prism::repairing {
+namespace prism::cleaning {
 namespace {
 
 /// A line that wavers or zigzags between two ends.
@@ -124,4 +124,4 @@ void closeBreaks(Workbench& w) {
                 }
 }
 
-} // namespace prism::repairing
+} // namespace prism::cleaning

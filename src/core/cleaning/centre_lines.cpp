@@ -4,7 +4,7 @@
 
 // Centre lines on a sheet that draws all its lines alike. A line of the part ends where it meets another; a
 // centre line runs out beyond what it halves, by the same length on both sides (ISO 128-2).
-namespace prism::repairing {
+namespace prism::cleaning {
 namespace {
 
 constexpr double kLeastOut = 0.8, kMostOut = 20; ///< mm on the sheet beyond the outermost line it crosses
@@ -87,4 +87,4 @@ void recogniseCentres(Workbench& w) {
     }
 }
 
-} // namespace prism::repairing
+} // namespace prism::cleaning

@@ -16,8 +16,8 @@ CleanSheet clean(std::shared_ptr<const Drawing> d, const LayerChoices& layers, c
     s.drawing = d;
     s.repair_choices = repairs;
     assignRoles(*d, layers, s);
-    repairing::Workbench w(std::move(d), repairs, s);
-    using namespace repairing;
+    cleaning::Workbench w(std::move(d), repairs, s);
+    using namespace cleaning;
     for (const auto repair : {turnSheet, moveOrigin, setPointsAside, setRepeatsAside, recogniseCentres,
                               setHatchingAside, joinDashes, setSpecksAside, recoverArcs, straighten,
                               closeCorners, closeBreaks, joinPieces, listLooseEnds}) {

@@ -41,6 +41,10 @@ LineRole roleOfLineType(const Drawing& d, const std::string& name);
 /// Role of a layer from the words in its name; unknown when none is telling.
 LineRole roleOfLayerName(const std::string& name);
 
+/// Which layers are on when only lines of the part are wanted: those with outline, hidden or centre lines,
+/// and those with dimensions.
+std::map<std::string, bool> partLayersOnly(const Drawing& d, const CleanSheet& s);
+
 /// Gives every layer and entity a role.
 void assignRoles(const Drawing& d, const LayerChoices& choices, CleanSheet& s);
 

@@ -5,7 +5,7 @@
 
 // Ends that miss: gaps, lines too short for their corner, and overshoots. Only ends that meet nothing are
 // touched, so a sound sheet stays as it is.
-namespace prism::repairing {
+namespace prism::cleaning {
 namespace {
 
 constexpr double kFarLook = 6; ///< loose ends are told up to this many times the gap
@@ -258,4 +258,4 @@ void listLooseEnds(Workbench& w) {
     Corners(w).listLoose();
 }
 
-} // namespace prism::repairing
+} // namespace prism::cleaning

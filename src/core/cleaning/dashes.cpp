@@ -6,7 +6,7 @@
 
 // Hidden and centre lines drawn as many single dashes: an old plotter's habit, and what SVG and PDF often
 // hold.
-namespace prism::repairing {
+namespace prism::cleaning {
 namespace {
 
 constexpr size_t kFewest = 4;     ///< dashes that make a line
@@ -210,4 +210,4 @@ void joinDashes(Workbench& w) {
     }
 }
 
-} // namespace prism::repairing
+} // namespace prism::cleaning

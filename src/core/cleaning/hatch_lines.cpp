@@ -3,7 +3,7 @@
 #include <tuple>
 
 // Hatching drawn as single lines, as old sheets have it.
-namespace prism::repairing {
+namespace prism::cleaning {
 namespace {
 
 constexpr size_t kFewest = 6;     ///< lines that make a hatch
@@ -103,4 +103,4 @@ void setHatchingAside(Workbench& w) {
     }
 }
 
-} // namespace prism::repairing
+} // namespace prism::cleaning

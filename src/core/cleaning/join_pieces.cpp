@@ -2,7 +2,7 @@
 #include "core/cleaning/workbench.h"
 
 // Lines and arcs that came in pieces.
-namespace prism::repairing {
+namespace prism::cleaning {
 namespace {
 
 /// Whether a dimension is measured to this place: then the pieces were meant.
@@ -180,4 +180,4 @@ void joinPieces(Workbench& w) {
     }
 }
 
-} // namespace prism::repairing
+} // namespace prism::cleaning

@@ -2,7 +2,7 @@
 
 #include <tuple>
 
-namespace prism::repairing {
+namespace prism::cleaning {
 namespace {
 
 /// A straight line as an interval on its carrier, quantised so that equal carriers sort together.
@@ -126,4 +126,4 @@ void setRepeatsAside(Workbench& w) {
     repeatedArcs(w);
 }
 
-} // namespace prism::repairing
+} // namespace prism::cleaning

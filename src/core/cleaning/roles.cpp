@@ -136,6 +136,15 @@ std::pair<LineRole, std::string> byColor(const Drawing& d, size_t layer,
 
 } // namespace
 
+std::map<std::string, bool> partLayersOnly(const Drawing& d, const CleanSheet& s) {
+    std::map<std::string, bool> on;
+    for (const Layer& l : d.layers) on[l.name] = false;
+    for (const Entity& e : d.entities)
+        if (isLineRole(s.entity_roles[e.id])) on[d.layers[e.layer].name] = true;
+    for (const Dimension& x : d.dimensions) on[d.layers[x.layer].name] = true;
+    return on;
+}
+
 void assignRoles(const Drawing& d, const LayerChoices& choices, CleanSheet& s) {
     const std::vector<Content> content = contentOf(d);
     std::vector<std::pair<LineRole, std::string>> guesses;

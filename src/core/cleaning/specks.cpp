@@ -2,7 +2,7 @@
 
 // What is too short to be a line: strokes without length, and the little marks that scanning and conversion
 // leave.
-namespace prism::repairing {
+namespace prism::cleaning {
 namespace {
 
 constexpr double kSpeck = 0.3; ///< mm on the sheet; no pen draws a line as short as it is wide
@@ -51,4 +51,4 @@ void setSpecksAside(Workbench& w) {
     }
 }
 
-} // namespace prism::repairing
+} // namespace prism::cleaning

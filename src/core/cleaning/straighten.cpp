@@ -2,7 +2,7 @@
 #include "core/cleaning/workbench.h"
 
 // Lines a hair off level or upright, as digitising and rounding leave them.
-namespace prism::repairing {
+namespace prism::cleaning {
 namespace {
 
 constexpr double kSteepest = 0.2 * kPi / 180;
@@ -95,4 +95,4 @@ void straighten(Workbench& w) {
     }
 }
 
-} // namespace prism::repairing
+} // namespace prism::cleaning

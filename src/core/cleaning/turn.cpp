@@ -1,7 +1,7 @@
 #include "core/cleaning/workbench.h"
 
 // A sheet that lies askew: scanned, digitised or exported at an angle.
-namespace prism::repairing {
+namespace prism::cleaning {
 namespace {
 
 constexpr double kFinest = 1e-5;   ///< radians; less is not worth a repair
@@ -125,4 +125,4 @@ void turnSheet(Workbench& w) {
     w.sheet().to_file = back;
 }
 
-} // namespace prism::repairing
+} // namespace prism::cleaning

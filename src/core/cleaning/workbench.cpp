@@ -44,7 +44,7 @@ bool isOn(const RepairChoices& choices, const std::string& kind, const std::stri
     return (all == choices.kinds.end() || all->second) && !choices.off.contains(key);
 }
 
-namespace repairing {
+namespace cleaning {
 
 Workbench::Workbench(std::shared_ptr<const Drawing> d, const RepairChoices& choices, CleanSheet& sheet)
     : source_(std::move(d)), current_(source_), choices_(choices), sheet_(sheet) {
@@ -173,5 +173,5 @@ std::vector<int> NearPieces::near(Vec2 p, double reach) const {
     return r;
 }
 
-} // namespace repairing
+} // namespace cleaning
 } // namespace prism

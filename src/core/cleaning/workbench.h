@@ -4,7 +4,7 @@
 
 #include <span>
 
-namespace prism::repairing {
+namespace prism::cleaning {
 
 /// One curve of the sheet that belongs to the part.
 struct Piece {
@@ -138,4 +138,4 @@ void joinPieces(Workbench& w);
 /// Lists the ends that still meet nothing.
 void listLooseEnds(Workbench& w);
 
-} // namespace prism::repairing
+} // namespace prism::cleaning

@@ -40,7 +40,7 @@ void placeHoles(std::vector<ClosedArea>& found, std::vector<std::pair<Loop, doub
     }
 }
 
-void areasOf(const figuring::Arrangement& lines, int view, std::vector<ClosedArea>& out) {
+void areasOf(const figure::Arrangement& lines, int view, std::vector<ClosedArea>& out) {
     const double least = lines.tolerance() * lines.tolerance();
     std::vector<ClosedArea> found;
     std::vector<std::pair<Loop, double>> holes;
@@ -103,7 +103,7 @@ std::vector<ClosedArea> closedAreas(const Figure& f, const std::vector<double>& 
     std::vector<ClosedArea> r;
     for (const FigureView& v : f.views) {
         const size_t first = r.size();
-        areasOf(figuring::Arrangement(f, v.view, x, progress), v.view, r);
+        areasOf(figure::Arrangement(f, v.view, x, progress), v.view, r);
         if (progress.cancelled()) return {};
         std::sort(r.begin() + static_cast<long>(first), r.end(),
                   [](const ClosedArea& p, const ClosedArea& q) { return p.bounds < q.bounds; });

@@ -2,7 +2,7 @@
 
 #include "core/base/crossings.h"
 
-namespace prism::figuring {
+namespace prism::figure {
 
 Arrangement::Arrangement(const Figure& f, int view, const std::vector<double>& x, Progress& progress)
     : tol_(f.tolerances.same_model), vertices_(tol_) {
@@ -132,4 +132,4 @@ Loop Arrangement::loopOf(const std::vector<int>& halves) const {
     return l;
 }
 
-} // namespace prism::figuring
+} // namespace prism::figure

@@ -3,7 +3,7 @@
 #include "core/base/point_merger.h"
 #include "core/figure/areas.h"
 
-namespace prism::figuring {
+namespace prism::figure {
 
 /// The lines of one view, split where they meet, as a planar graph without the ends that meet nothing.
 /// Half-edge 2e runs along edge e, 2e + 1 back.
@@ -42,4 +42,4 @@ class Arrangement {
     std::map<std::pair<int, int>, std::vector<int>> between_; ///< edges by their ends, lower vertex first
 };
 
-} // namespace prism::figuring
+} // namespace prism::figure

@@ -1,7 +1,7 @@
 #pragma once
 #include "core/figure/figure.h"
 
-namespace prism::figuring {
+namespace prism::figure {
 
 /// Gives each end and centre a point; points that coincide in a view become one, and the coordinates along a
 /// horizontal or vertical line become one unknown.
@@ -23,4 +23,4 @@ void relateByLooks(const Drawing& d, const ViewSet& set, Figure& f);
 /// centre.
 void setWeights(Figure& f);
 
-} // namespace prism::figuring
+} // namespace prism::figure

@@ -1,6 +1,6 @@
 #include "core/figure/builder.h"
 
-namespace prism::figuring {
+namespace prism::figure {
 namespace {
 
 /// Marks that stand on the same terms are one mark.
@@ -220,12 +220,12 @@ void joinStations(Figure& f, Progress& progress) {
     joinCluster(f, cluster, corners);
 }
 
-} // namespace prism::figuring
+} // namespace prism::figure
 
 namespace prism {
 
 Figure buildFigure(const Drawing& d, const CleanSheet& s, const ViewSet& set, Progress& progress) {
-    using namespace figuring;
+    using namespace figure;
     Figure f;
     makeUnknowns(d, s, set, f);
     if (!progress.cancelled()) relateWithinViews(f);

@@ -3,7 +3,7 @@
 
 #include <set>
 
-namespace prism::figuring {
+namespace prism::figure {
 namespace {
 
 Equation onCircle(const Figure& f, int point, const FigureCurve& arc) {
@@ -327,4 +327,4 @@ void setWeights(Figure& f) {
     }
 }
 
-} // namespace prism::figuring
+} // namespace prism::figure

@@ -2,7 +2,7 @@
 #include "core/base/point_merger.h"
 #include "core/figure/builder.h"
 
-namespace prism::figuring {
+namespace prism::figure {
 void makeUnknowns(const Drawing& d, const CleanSheet& s, const ViewSet& set, Figure& f) {
     f.tolerances = s.tolerances;
     // What the repairs call touching on the sheet is one place here as well.
@@ -64,4 +64,4 @@ void makeUnknowns(const Drawing& d, const CleanSheet& s, const ViewSet& set, Fig
     f.now = f.drawn;
 }
 
-} // namespace prism::figuring
+} // namespace prism::figure

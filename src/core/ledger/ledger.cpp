@@ -86,6 +86,19 @@ const char* nameOf(EntryState s) {
     return names[static_cast<size_t>(s)];
 }
 
+std::set<int> linesOf(const Figure& f, const LedgerEntry& e) {
+    std::set<int> variables, r;
+    for (const Term& t : e.equation.terms) variables.insert(t.variable);
+    for (const FigureCurve& c : f.curves) {
+        if (c.radius >= 0 && variables.contains(c.radius)) r.insert(c.entity);
+        if (c.p0 < 0 || c.radius >= 0) continue;
+        const FigurePoint &p = f.points[c.p0], &q = f.points[c.p1];
+        if ((p.u == q.u && variables.contains(p.u)) || (p.v == q.v && variables.contains(p.v)))
+            r.insert(c.entity);
+    }
+    return r;
+}
+
 const char* nameOf(MovingSide s) {
     constexpr std::array names{"either", "first", "second"};
     return names[static_cast<size_t>(s)];

@@ -45,6 +45,10 @@ struct LedgerEntry {
     const char* unit() const { return angular() ? "deg" : "mm"; }
 };
 
+/// The drawing's lines that carry a number: whose radius it is, or that lie level or upright at one of its
+/// ends.
+std::set<int> linesOf(const Figure& f, const LedgerEntry& e);
+
 /// What a person decided about one number.
 struct NumberChoice {
     std::optional<double> value; ///< mm or degrees

@@ -59,11 +59,9 @@ Json stepJson(const Step& s) {
 }
 
 Step stepFrom(const Json& j) {
-    constexpr std::array kinds{"extrude", "revolve"};
-    constexpr std::array operations{"add", "cut", "intersect"};
     Step s;
-    s.kind = static_cast<StepKind>(indexOf(kinds, j.at("kind"), "kind of step"));
-    s.operation = static_cast<Operation>(indexOf(operations, j.at("operation"), "operation"));
+    s.kind = named(j.at("kind"), StepKind::revolve, "kind of step");
+    s.operation = named(j.at("operation"), Operation::intersect, "operation");
     s.view = roleFrom(j.at("view"));
     s.name = j.value("name", "");
     for (const Json& p : j.at("areas")) s.areas.push_back(pointFrom(p));
@@ -112,7 +110,6 @@ Json numbersJson(const NumberChoices& n) {
 }
 
 NumberChoices numbersFrom(const Json& j) {
-    constexpr std::array sides{"either", "first", "second"};
     NumberChoices n;
     for (const auto& [name, e] : j.items()) {
         NumberChoice c;
@@ -120,7 +117,7 @@ NumberChoices numbersFrom(const Json& j) {
         c.formula = e.value("formula", "");
         c.held = e.value("held", false);
         if (e.contains("moving_side"))
-            c.moving_side = static_cast<MovingSide>(indexOf(sides, e["moving_side"], "moving side"));
+            c.moving_side = named(e["moving_side"], MovingSide::second, "moving side");
         n[name] = c;
     }
     return n;

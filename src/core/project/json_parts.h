@@ -50,6 +50,14 @@ template <class Names> int indexOf(const Names& names, const Json& j, const char
     unknownWord(what, word);
 }
 
+/// A value of an enumeration by the name that nameOf gives it; `last` is its last value.
+template <class Enum> Enum named(const Json& j, Enum last, const char* what) {
+    const auto word = j.get<std::string>();
+    for (int i = 0; i <= static_cast<int>(last); ++i)
+        if (word == nameOf(static_cast<Enum>(i))) return static_cast<Enum>(i);
+    unknownWord(what, word);
+}
+
 Json viewsJson(const ViewChoices& v);
 ViewChoices viewsFrom(const Json& j);
 Json readingJson(const ReadingChoices& r);

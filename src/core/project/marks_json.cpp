@@ -45,7 +45,6 @@ Curve curveFrom(const Json& j) {
 }
 
 constexpr std::array kMarkKinds{"add", "remove", "reshape"};
-constexpr std::array kDimensionKinds{"linear", "aligned", "radius", "diameter", "angular", "ordinate"};
 
 } // namespace
 
@@ -86,7 +85,7 @@ MarkUp marksFrom(const Json& j) {
     }
     for (const Json& d : j.at("dimensions")) {
         AddedDimension x;
-        x.kind = static_cast<DimensionKind>(indexOf(kDimensionKinds, d.at("kind"), "kind of dimension"));
+        x.kind = named(d.at("kind"), DimensionKind::ordinate, "kind of dimension");
         x.angle = d.value("angle", 0.0);
         for (const auto& [name, p] : {std::pair{"p10", &x.p10},
                                       {"p13", &x.p13},

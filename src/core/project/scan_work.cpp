@@ -1,5 +1,8 @@
 #include "core/project/scan_work.h"
 
+#include "core/marking/dimensioning.h"
+#include "core/marking/snaps.h"
+#include "core/tracing/follow_ink.h"
 #include "core/tracing/placing.h"
 
 namespace prism {
@@ -50,10 +53,7 @@ Choices withPicturePlaced(const Model& m, const Choices& c, const PictureChoices
         const Affine2 map = mapAt(b.centre());
         for (Curve& k : l.curves) k = moved(k, map);
     }
-    for (AddedDimension& d : r.marks.dimensions) {
-        const Affine2 map = mapAt(d.p13 == Vec2{} ? d.p15 : d.p13);
-        for (Vec2* p : {&d.p10, &d.p13, &d.p14, &d.p15, &d.p16, &d.text_at}) *p = map(*p);
-    }
+    for (AddedDimension& d : r.marks.dimensions) d = transformed(d, mapAt(d.p13 == Vec2{} ? d.p15 : d.p13));
     return r;
 }
 
@@ -74,6 +74,21 @@ Choices withAccepted(const Model& m, const Choices& c, const std::vector<TracedL
         r.marks.lines.push_back(
             {MarkedLine::Kind::add, nameOfAdded(next++), {transformed(l.shape, m.sheet.to_file)}, l.role});
     return r;
+}
+
+Curve ontoInk(const Model& m, const Curve& c) {
+    const std::vector<Picture>& pictures = m.drawing->pictures;
+    const int picture = pictureAt(pictures, pointAt(c, 0.5));
+    if (picture < 0) return c;
+    Curve on = alongInk(pictures[picture], c);
+    if (auto* s = std::get_if<Segment>(&on)) {
+        const Segment& drawn = std::get<Segment>(c);
+        for (auto [now, put] : {std::pair{&s->a, drawn.a}, std::pair{&s->b, drawn.b}}) {
+            const Snap k = snapNear(*m.drawing, m.sheet.in_use, put, 1e-6 * pictures[picture].pixel).kind;
+            if (k != Snap::none && k != Snap::on_line) *now = put;
+        }
+    }
+    return on;
 }
 
 Choices withOverallSizes(const Model& m, const Choices& choices, Vec3 size) {

@@ -18,6 +18,10 @@ Result<std::vector<TracedPicture>> traceAll(const Drawing& d, Progress& progress
 /// The choices with traced lines accepted: each a line added by hand. Coordinates of the drawing as repaired.
 Choices withAccepted(const Model& m, const Choices& c, const std::vector<TracedLine>& lines);
 
+/// A line drawn over a scan, put where its ink runs; an end that was put on another line's end stays there.
+/// As it is where it lies on no scan.
+Curve ontoInk(const Model& m, const Curve& c);
+
 /// The choices with the scan sized by the overall sizes of the part along X, Y and Z, mm (0: not known): each
 /// size is said between the ends of every view that shows it, and the best fit over all is taken.
 Choices withOverallSizes(const Model& m, const Choices& choices, Vec3 size);

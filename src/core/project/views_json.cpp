@@ -16,7 +16,7 @@ TieSide sideFrom(const Json& j) {
 }
 
 Axis axisFrom(const Json& j) {
-    return static_cast<Axis>(indexOf(std::array{"X", "Y", "Z"}, j, "axis"));
+    return named(j, Axis::z, "axis");
 }
 
 } // namespace

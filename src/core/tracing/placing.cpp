@@ -131,6 +131,18 @@ Calibration calibrate(const ScanPixels& scan, const PictureChoices& choices, int
     return c;
 }
 
+Result<Straightening> straightenedBy(const ScanPixels& scan, const PictureChoices& choices, Vec2 a, Vec2 b,
+                                     bool level) {
+    // Directions are kept as they lie in the scan, counter-clockwise.
+    const double turned = std::remainder(angleOf({b.x - a.x, a.y - b.y}) - (level ? 0 : kPi / 2), kPi);
+    if (std::abs(turned) > kPi / 8)
+        return failure(ErrorCode::impossible,
+                       level ? "that line is nowhere near level" : "that line is nowhere near upright");
+    const Straightening now = straighteningOf(scan, choices);
+    const double by = turned - (level ? now.level : now.upright);
+    return level ? Straightening{turned, now.upright + by} : Straightening{now.level + by, turned};
+}
+
 std::vector<Picture> placed(std::shared_ptr<const ScanPixels> scan, const std::string& name,
                             const PictureChoices& choices) {
     const Affine2 straight = straightened(straighteningOf(*scan, choices));

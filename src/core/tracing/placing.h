@@ -1,4 +1,5 @@
 #pragma once
+#include "core/base/result.h"
 #include "core/tracing/picture_choices.h"
 
 #include <vector>
@@ -38,6 +39,11 @@ KnownLength lengthBetween(const ScanPixels& scan, const PictureChoices& choices,
 
 /// How the scan is turned to lie straight: as chosen, else as measured, else not at all.
 Straightening straighteningOf(const ScanPixels& scan, const PictureChoices& choices);
+
+/// The same when a line between two pixels is said to be level, or else upright; the other axis keeps its
+/// angle to this one. Impossible for a line more than an eighth of a half turn away from it.
+Result<Straightening> straightenedBy(const ScanPixels& scan, const PictureChoices& choices, Vec2 a, Vec2 b,
+                                     bool level);
 
 /// The scan, or each part cut out of it, as it lies on the sheet. Parts stand apart as they do in the scan;
 /// when one is shown larger than the others, all move apart so that none covers another.

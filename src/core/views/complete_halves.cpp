@@ -5,7 +5,7 @@
 
 // A symmetrical part may be drawn to its symmetry line only (ISO 128-3): outlines end at a centre line, or
 // run a little past it. The other half is added to the repaired sheet, as a repair that can be switched off.
-namespace prism::finding {
+namespace prism::views {
 namespace {
 
 constexpr double kPast = 0.06; ///< share of a view by which outlines may run past the symmetry line
@@ -191,4 +191,4 @@ void completeHalves(const Drawing& d, const CleanSheet& s, ViewSet& set) {
     Completion(d, s, set).run();
 }
 
-} // namespace prism::finding
+} // namespace prism::views

@@ -1,6 +1,6 @@
 #include "core/views/stages.h"
 
-namespace prism::finding {
+namespace prism::views {
 namespace {
 
 /// Profile of a view along one sheet axis: where its outer contour has corners on the high and on the low
@@ -108,4 +108,4 @@ Votes hiddenLineVotes(const Drawing& d, const CleanSheet& s, const View& front, 
     return v;
 }
 
-} // namespace prism::finding
+} // namespace prism::views

@@ -17,7 +17,7 @@ std::vector<int> partLines(const Drawing& d, const CleanSheet& s) {
     return r;
 }
 
-View viewOf(const Drawing& d, const finding::Group& g) {
+View viewOf(const Drawing& d, const views::Group& g) {
     View v;
     v.entities = g.entities;
     v.box_sheet = g.box;
@@ -26,7 +26,7 @@ View viewOf(const Drawing& d, const finding::Group& g) {
 }
 
 /// A view needs lines that enclose something; a few stray lines are left out instead.
-bool mayBeView(const Drawing& d, const CleanSheet& s, const finding::Group& g) {
+bool mayBeView(const Drawing& d, const CleanSheet& s, const views::Group& g) {
     int outline = 0;
     for (int e : g.entities) {
         if (s.entity_roles[e] != LineRole::outline) continue;
@@ -38,7 +38,7 @@ bool mayBeView(const Drawing& d, const CleanSheet& s, const finding::Group& g) {
 
 /// Arrows, strokes and other signs that are drawn like the part: small beside the largest group, and either a
 /// few lines only or without anything that comes back to where it began.
-bool isSign(const Drawing& d, const CleanSheet& s, const finding::Group& g, double largest) {
+bool isSign(const Drawing& d, const CleanSheet& s, const views::Group& g, double largest) {
     constexpr double kSmall = 0.15, kTiny = 0.05;
     constexpr size_t kFew = 8;
     const double size = g.box.diagonal();
@@ -56,11 +56,11 @@ bool isSign(const Drawing& d, const CleanSheet& s, const finding::Group& g, doub
 
 /// Diagonal of the smallest group that is taken for a view: a sheet of hundreds of groups is full of symbols
 /// and lettering drawn in lines.
-double smallestView(const std::vector<finding::Group>& groups) {
+double smallestView(const std::vector<views::Group>& groups) {
     constexpr size_t kMostViews = 48;
     if (groups.size() <= kMostViews) return 0;
     std::vector<double> sizes;
-    for (const finding::Group& g : groups) sizes.push_back(g.box.diagonal());
+    for (const views::Group& g : groups) sizes.push_back(g.box.diagonal());
     std::nth_element(sizes.begin(), sizes.begin() + kMostViews - 1, sizes.end(), std::greater<>());
     // Equal ones beyond that many are left out alike, lest their order decide.
     return std::nextafter(sizes[kMostViews - 1], std::numeric_limits<double>::infinity());
@@ -103,7 +103,7 @@ void leaveOutRest(const Drawing& d, const CleanSheet& s, ViewSet& set) {
 } // namespace
 
 ViewSet findViews(const Drawing& d, const CleanSheet& s, const ViewChoices& choices, Progress& progress) {
-    using namespace finding;
+    using namespace views;
     ViewSet set;
     set.unit = decideUnit(d, s, choices);
     set.view_of_entity.assign(d.entities.size(), -1);

@@ -3,7 +3,7 @@
 
 #include <set>
 
-namespace prism::finding {
+namespace prism::views {
 namespace {
 
 bool onlyAxisParallel(const Drawing& d, const Group& g) {
@@ -242,4 +242,4 @@ std::optional<Convention> statedInTexts(const Drawing& d) {
     return std::nullopt;
 }
 
-} // namespace prism::finding
+} // namespace prism::views

@@ -9,7 +9,7 @@
 #include <boost/geometry/geometries/polygon.hpp>
 #include <tuple>
 
-namespace prism::finding {
+namespace prism::views {
 namespace {
 
 namespace bg = boost::geometry;
@@ -196,4 +196,4 @@ void mergeNested(const Drawing& d, std::vector<Group>& groups) {
               [](const Group& a, const Group& b) { return a.entities < b.entities; });
 }
 
-} // namespace prism::finding
+} // namespace prism::views

@@ -6,7 +6,7 @@
 #include <fmt/format.h>
 
 // Where sections, auxiliary views and details stand.
-namespace prism::finding {
+namespace prism::views {
 namespace {
 
 Affine2 rotationAbout(Vec2 centre, double angle) {
@@ -223,4 +223,4 @@ void hangViews(const Drawing& d, const CleanSheet& s, const ViewChoices& choices
     Hanger(d, s, choices, set).run();
 }
 
-} // namespace prism::finding
+} // namespace prism::views

@@ -2,7 +2,7 @@
 
 #include "core/base/text_scanner.h"
 
-namespace prism::finding {
+namespace prism::views {
 namespace {
 
 bool isCapital(char c) {
@@ -90,4 +90,4 @@ std::vector<std::optional<ViewLabel>> labelsOf(const Drawing& d, const std::vect
     return r;
 }
 
-} // namespace prism::finding
+} // namespace prism::views

@@ -1,7 +1,7 @@
 #pragma once
 #include "core/views/view_set.h"
 
-namespace prism::finding {
+namespace prism::views {
 
 /// What a view is called on the sheet.
 struct ViewLabel {
@@ -19,4 +19,4 @@ std::optional<ViewLabel> readLabel(const std::string& text);
 /// nearer to no other view.
 std::vector<std::optional<ViewLabel>> labelsOf(const Drawing& d, const std::vector<View>& views);
 
-} // namespace prism::finding
+} // namespace prism::views

@@ -1,6 +1,6 @@
 #include "core/views/levels.h"
 
-namespace prism::finding {
+namespace prism::views {
 
 std::vector<double> levelsAlong(const std::vector<Curve>& curves, Vec2 direction, double tolerance) {
     std::vector<double> r;
@@ -62,4 +62,4 @@ double bestShift(const std::vector<double>& levels, const std::vector<double>& b
     return best;
 }
 
-} // namespace prism::finding
+} // namespace prism::views

@@ -2,7 +2,7 @@
 #include "core/views/view_set.h"
 
 // Coordinates of a view's lines, by which it is matched with other views.
-namespace prism::finding {
+namespace prism::views {
 
 /// Distinct coordinates of the ends, the centres and the extent of curves along a unit direction, sorted.
 std::vector<double> levelsAlong(const std::vector<Curve>& curves, Vec2 direction, double tolerance);
@@ -19,4 +19,4 @@ int matches(const std::vector<double>& a, double shift, const std::vector<double
 /// The shift of the levels onto `base` that brings most of them together; ends first, then any pair.
 double bestShift(const std::vector<double>& levels, const std::vector<double>& base, double tol);
 
-} // namespace prism::finding
+} // namespace prism::views

@@ -2,7 +2,7 @@
 #include "core/views/levels.h"
 #include "core/views/stages.h"
 
-namespace prism::finding {
+namespace prism::views {
 namespace {
 
 /// One view's coordinates along a model axis, without its offset.
@@ -169,4 +169,4 @@ void lineUp(const Drawing& d, const CleanSheet& s, const ViewChoices& choices, V
     for (Axis axis : {Axis::x, Axis::y, Axis::z}) AxisLines(d, s, choices, set, axis).lineUp();
 }
 
-} // namespace prism::finding
+} // namespace prism::views

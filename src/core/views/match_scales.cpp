@@ -4,7 +4,7 @@
 #include <fmt/format.h>
 
 // Scales told by how the views match each other, where labels and dimensions do not tell.
-namespace prism::finding {
+namespace prism::views {
 namespace {
 
 /// Foreshortening of the axes in an isometric projection (ISO 5456-3): the square root of 2/3.
@@ -155,4 +155,4 @@ void matchScales(const Drawing& d, const CleanSheet& s, ViewSet& set) {
         if (v.role == Role::pictorial) scalePictorial(d, set, lengths, v);
 }
 
-} // namespace prism::finding
+} // namespace prism::views

@@ -2,7 +2,7 @@
 
 #include <algorithm>
 
-namespace prism::finding {
+namespace prism::views {
 namespace {
 
 constexpr double kSame = 0.2 * kPi / 180; ///< directions within this are one
@@ -58,4 +58,4 @@ std::optional<ObliqueSource> obliqueSource(const Drawing& d, const ViewSet& set,
     return best;
 }
 
-} // namespace prism::finding
+} // namespace prism::views

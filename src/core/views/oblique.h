@@ -1,7 +1,7 @@
 #pragma once
 #include "core/views/view_set.h"
 
-namespace prism::finding {
+namespace prism::views {
 
 /// The direction (unit, sheet) in which a view drawn askew is square: most of its straight length runs along
 /// it or square to it. None for views that stand upright and for those with more directions, as pictorials
@@ -16,4 +16,4 @@ struct ObliqueSource {
 /// Looks among the views other than `v`; the edge that lies opposite the view wins.
 std::optional<ObliqueSource> obliqueSource(const Drawing& d, const ViewSet& set, const View& v);
 
-} // namespace prism::finding
+} // namespace prism::views

@@ -4,7 +4,7 @@
 
 #include <fmt/format.h>
 
-namespace prism::finding {
+namespace prism::views {
 
 int alignment(const Box2& a, const Box2& b, int axis) {
     const double tol = 0.02 * std::max(a.diagonal(), b.diagonal());
@@ -304,4 +304,4 @@ void assignRoles(const Drawing& d, const CleanSheet& s, const ViewChoices& choic
     chooseUsed(choices, set);
 }
 
-} // namespace prism::finding
+} // namespace prism::views

@@ -4,7 +4,7 @@
 
 #include <fmt/format.h>
 
-namespace prism::finding {
+namespace prism::views {
 namespace {
 
 std::optional<double> scaleInTexts(const Drawing& d) {
@@ -132,4 +132,4 @@ void decideScales(const Drawing& d, const CleanSheet& s, const ViewChoices& choi
     }
 }
 
-} // namespace prism::finding
+} // namespace prism::views

@@ -3,7 +3,7 @@
 
 #include <tuple>
 
-namespace prism::finding {
+namespace prism::views {
 
 void separateParts(const Drawing& d, const ViewChoices& choices, ViewSet& set) {
     const auto n = static_cast<int>(set.views.size());
@@ -80,4 +80,4 @@ void separateParts(const Drawing& d, const ViewChoices& choices, ViewSet& set) {
     set.left_out.push_back(std::move(others));
 }
 
-} // namespace prism::finding
+} // namespace prism::views

@@ -4,7 +4,7 @@
 #include <tuple>
 
 // Projection lines drawn from view to view would make one group of all of them.
-namespace prism::finding {
+namespace prism::views {
 namespace {
 
 /// How a line is drawn: lines of the part and lines of projection differ in it.
@@ -103,4 +103,4 @@ void splitBridged(const Drawing& d, const CleanSheet& s, std::vector<Group>& gro
     if (!projection.entities.empty()) out.push_back(std::move(projection));
 }
 
-} // namespace prism::finding
+} // namespace prism::views

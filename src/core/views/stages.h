@@ -2,7 +2,7 @@
 #include "core/views/labels.h"
 
 // The parts of view finding, in the order in which they run.
-namespace prism::finding {
+namespace prism::views {
 
 /// A connected group of lines that may become a view.
 struct Group {
@@ -69,4 +69,4 @@ void lineUp(const Drawing& d, const CleanSheet& s, const ViewChoices& choices, V
 /// Tells where sections, auxiliary views and details stand. Runs once the principal views are lined up.
 void hangViews(const Drawing& d, const CleanSheet& s, const ViewChoices& choices, ViewSet& set);
 
-} // namespace prism::finding
+} // namespace prism::views

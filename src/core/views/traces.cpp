@@ -5,7 +5,7 @@
 
 #include <fmt/format.h>
 
-namespace prism::finding {
+namespace prism::views {
 
 Traces::Traces(const Drawing& d, const CleanSheet& s, const ViewChoices& choices, const ViewSet& set,
                std::map<Role, Letters>& wanted)
@@ -115,4 +115,4 @@ Trace Traces::lineAcross(const View& v, int on, Vec2 look, Hanging::By by, std::
     return {on, along * lo + away * at, along * hi + away * at, look, by, std::move(reason), at - edge};
 }
 
-} // namespace prism::finding
+} // namespace prism::views

@@ -1,7 +1,7 @@
 #pragma once
 #include "core/views/viewing_marks.h"
 
-namespace prism::finding {
+namespace prism::views {
 
 /// A line on a view across which another view is taken; sheet coordinates.
 struct Trace {
@@ -42,4 +42,4 @@ class Traces {
     std::vector<ViewingArrow> arrows_;
 };
 
-} // namespace prism::finding
+} // namespace prism::views

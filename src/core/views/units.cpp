@@ -5,7 +5,7 @@
 #include <fmt/format.h>
 
 // The unit of the sheet: a conclusion from several kinds of evidence, never a setting alone.
-namespace prism::finding {
+namespace prism::views {
 namespace {
 
 /// How much each kind of evidence counts; what the sheet's own texts say outweighs the file's head, which
@@ -109,4 +109,4 @@ UnitEvidence decideUnit(const Drawing& d, const CleanSheet& s, const ViewChoices
     return u;
 }
 
-} // namespace prism::finding
+} // namespace prism::views

@@ -1,6 +1,6 @@
 #include "core/views/viewing_marks.h"
 
-namespace prism::finding {
+namespace prism::views {
 namespace {
 
 struct Letter {
@@ -237,4 +237,4 @@ std::vector<DetailCircle> detailCircles(const Drawing& d, const CleanSheet& s, c
     return r;
 }
 
-} // namespace prism::finding
+} // namespace prism::views

@@ -3,7 +3,7 @@
 
 // What a sheet draws to say where a section, a view along an arrow or a detail is taken (ISO 128-3). Only the
 // wanted letters are looked for.
-namespace prism::finding {
+namespace prism::views {
 
 using Letters = std::set<std::string>;
 
@@ -30,4 +30,4 @@ struct DetailCircle {
 };
 std::vector<DetailCircle> detailCircles(const Drawing& d, const CleanSheet& s, const Letters& wanted);
 
-} // namespace prism::finding
+} // namespace prism::views

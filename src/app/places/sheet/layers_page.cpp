@@ -83,16 +83,8 @@ void LayersPage::switchShown(bool on) {
 }
 
 void LayersPage::partLinesOnly() {
-    std::set<int> keep;
-    for (const Entity& e : model().drawing->entities) {
-        const LineRole r = model().sheet.entity_roles[e.id];
-        if (r == LineRole::outline || r == LineRole::hidden || r == LineRole::centre) keep.insert(e.layer);
-    }
-    for (const Dimension& d : model().drawing->dimensions) keep.insert(d.layer);
-    desk_.session.change(tr("Part lines only"), [names = model().drawing->layers, keep](Choices& c) {
-        for (size_t i = 0; i < names.size(); ++i)
-            c.layers.on[names[i].name] = keep.contains(static_cast<int>(i));
-    });
+    desk_.session.change(tr("Part lines only"), [on = partLayersOnly(*model().drawing, model().sheet)](
+                                                    Choices& c) { c.layers.on = on; });
 }
 
 void LayersPage::showRows() {

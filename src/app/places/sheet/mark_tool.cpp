@@ -1,9 +1,6 @@
 #include "app/places/sheet/mark_tool.h"
 
 #include "core/marking/reshape.h"
-#include "core/marking/snaps.h"
-#include "core/tracing/follow_ink.h"
-#include "core/tracing/placing.h"
 
 namespace prism::app {
 namespace {
@@ -107,21 +104,19 @@ std::vector<Curve> MarkTool::ghost(Vec2 at) const {
     }
     if (kind_ == Kind::curve) {
         std::vector<Vec2> through;
-        for (const Pick& p : picks_) through.push_back(p.at);
+        for (const LinePick& p : picks_) through.push_back(p.at);
         if (distance(at, through.back()) > 0) through.push_back(at);
         if (through.size() < 2) return {};
         return {through.size() > 2 ? Curve(splineThrough(through)) : Curve(Segment{through[0], through[1]})};
     }
     if (kind_ == Kind::move) {
         std::vector<Curve> r;
-        for (int e : session_.chosen().entities)
-            for (const Curve& c : model().drawing->entities[e].curves)
-                r.push_back(transformed(c, Affine2::shift(at - a)));
+        for (auto& [line, moved] : movedBy(*model().drawing, session_.chosen().entities, at - a))
+            r.insert(r.end(), moved.begin(), moved.end());
         return r;
     }
     if (kind_ == Kind::offset) {
-        const auto c =
-            offsetBy(model().drawing->entities[picks_[0].entity].curves[curveAt(picks_[0])], offset_, at);
+        const auto c = offsetBy(curveAt(*model().drawing, picks_[0]), offset_, at);
         return c ? std::vector<Curve>{*c} : std::vector<Curve>{};
     }
     if (at == a) return {};
@@ -144,7 +139,7 @@ void MarkTool::pick(Vec2 at, int entity) {
 void MarkTool::endCurve() {
     if (kind_ != Kind::curve || picks_.empty()) return;
     std::vector<Vec2> through;
-    for (const Pick& p : picks_) through.push_back(p.at);
+    for (const LinePick& p : picks_) through.push_back(p.at);
     picks_.clear();
     if (through.size() < 3)
         emit refused(tr("A curve needs three places at least"));
@@ -153,25 +148,10 @@ void MarkTool::endCurve() {
     emit stepped();
 }
 
-/// On a scan a line goes where its ink runs; an end that was put on another line's end stays there.
-Curve MarkTool::ontoInk(const Curve& c) const {
-    const std::vector<Picture>& pictures = model().drawing->pictures;
-    const int picture = pictureAt(pictures, pointAt(c, 0.5));
-    if (picture < 0) return c;
-    Curve on = alongInk(pictures[picture], c);
-    if (auto* s = std::get_if<Segment>(&on)) {
-        const Segment& drawn = std::get<Segment>(c);
-        for (auto [now, put] : {std::pair{&s->a, drawn.a}, std::pair{&s->b, drawn.b}}) {
-            const Snap k =
-                snapNear(*model().drawing, model().sheet.in_use, put, 1e-6 * pictures[picture].pixel).kind;
-            if (k != Snap::none && k != Snap::on_line) *now = put;
-        }
-    }
-    return on;
-}
-
 void MarkTool::finish() {
-    const Pick &p = picks_.front(), &q = picks_.back();
+    const Drawing& d = *model().drawing;
+    const double touch = model().sheet.tolerances.touch_sheet;
+    const LinePick &p = picks_.front(), &q = picks_.back();
     switch (kind_) {
     case Kind::line:
         return add(tr("Line added"), Segment{p.at, q.at});
@@ -182,136 +162,50 @@ void MarkTool::finish() {
         return a ? add(tr("Arc added"), *a) : emit refused(sentence(a.error().message));
     }
     case Kind::offset: {
-        const auto c = offsetBy(model().drawing->entities[p.entity].curves[curveAt(p)], offset_, q.at);
+        const auto c = offsetBy(curveAt(*model().drawing, p), offset_, q.at);
         return c ? add(tr("Line offset"), *c) : emit refused(sentence(c.error().message));
     }
     case Kind::trim:
-        return trim(p);
+        return reshape(tr("Line trimmed"), trimAt(d, model().sheet.in_use, p, touch));
     case Kind::extend:
-        return extend(p);
+        return reshape(tr("Line extended"), extendAt(d, model().sheet.in_use, p, touch));
     case Kind::corner:
-        return corner();
+        return reshape(tr("Lines joined in a corner"), cornerAt(d, p, q));
     case Kind::remove:
-        return reshape(tr("Line deleted"), {{p.entity, {}}});
-    case Kind::move: {
-        std::vector<std::pair<int, std::vector<Curve>>> lines;
-        for (int e : session_.chosen().entities) {
-            std::vector<Curve> moved;
-            for (const Curve& c : model().drawing->entities[e].curves)
-                moved.push_back(transformed(c, Affine2::shift(q.at - p.at)));
-            lines.emplace_back(e, std::move(moved));
-        }
-        return reshape(tr("Lines moved"), std::move(lines));
-    }
+        return reshape(tr("Line deleted"), LineEdits{{p.line, {}}});
+    case Kind::move:
+        return reshape(tr("Lines moved"), movedBy(d, session_.chosen().entities, q.at - p.at));
+    case Kind::distance:
+    case Kind::aligned:
+        return addDimension(distanceDimension(p.at, picks_[1].at, q.at, kind_ == Kind::aligned));
+    case Kind::angle:
+        return addDimension(angleDimension(p.at, picks_[1].at, picks_[2].at, q.at));
+    case Kind::radius:
+    case Kind::diameter:
+        return addDimension(roundDimension(curveAt(d, p), q.at, kind_ == Kind::diameter));
     default:
-        return addDimension();
+        return;
     }
 }
 
 void MarkTool::add(const QString& label, const Curve& c) {
-    const Curve inFile = transformed(ontoInk(c), model().sheet.to_file);
+    const Curve inFile = transformed(ontoInk(model(), c), model().sheet.to_file);
     session_.change(label, [inFile, role = role_](Choices& choices) {
         choices.marks.lines.push_back({MarkedLine::Kind::add, freshName(choices.marks), {inFile}, role});
     });
 }
 
-void MarkTool::reshape(const QString& label, std::vector<std::pair<int, std::vector<Curve>>> lines) {
-    std::vector<MarkedLine> marks;
-    for (auto& [entity, curves] : lines) {
-        MarkedLine m{curves.empty() ? MarkedLine::Kind::remove : MarkedLine::Kind::reshape,
-                     keyOf(model().drawing->entities[entity]),
-                     {},
-                     role_};
-        for (const Curve& c : curves) m.curves.push_back(transformed(c, model().sheet.to_file));
-        marks.push_back(std::move(m));
-    }
-    session_.change(label, [marks](Choices& c) {
+void MarkTool::reshape(const QString& label, const Result<LineEdits>& edits) {
+    if (!edits) return emit refused(sentence(edits.error().message));
+    session_.change(label, [marks = marksOf(*model().drawing, *edits, model().sheet.to_file)](Choices& c) {
         c.marks.lines.insert(c.marks.lines.end(), marks.begin(), marks.end());
     });
 }
 
-size_t MarkTool::curveAt(const Pick& p) const {
-    const auto& curves = model().drawing->entities[p.entity].curves;
-    size_t best = 0;
-    for (size_t i = 1; i < curves.size(); ++i)
-        if (distanceTo(curves[i], p.at) < distanceTo(curves[best], p.at)) best = i;
-    return best;
-}
-
-std::vector<Curve> MarkTool::othersNear(int entity, size_t curve) const {
-    std::vector<Curve> r;
-    for (const Entity& e : model().drawing->entities) {
-        if (!model().sheet.in_use[e.id]) continue;
-        for (size_t i = 0; i < e.curves.size(); ++i)
-            if (e.id != entity || i != curve) r.push_back(e.curves[i]);
-    }
-    return r;
-}
-
-std::vector<Curve> MarkTool::withCurve(int entity, size_t index, std::vector<Curve> now) const {
-    std::vector<Curve> r = model().drawing->entities[entity].curves;
-    r.erase(r.begin() + static_cast<long>(index));
-    r.insert(r.begin() + static_cast<long>(index), now.begin(), now.end());
-    return r;
-}
-
-void MarkTool::trim(const Pick& p) {
-    const size_t i = curveAt(p);
-    const Curve& c = model().drawing->entities[p.entity].curves[i];
-    const auto left = trimmed(c, othersNear(p.entity, i), p.at, model().sheet.tolerances.touch_sheet);
-    if (!left) return emit refused(sentence(left.error().message));
-    reshape(tr("Line trimmed"), {{p.entity, withCurve(p.entity, i, *left)}});
-}
-
-void MarkTool::extend(const Pick& p) {
-    const size_t i = curveAt(p);
-    const Curve& c = model().drawing->entities[p.entity].curves[i];
-    const auto longer = extended(c, othersNear(p.entity, i), p.at, model().sheet.tolerances.touch_sheet);
-    if (!longer) return emit refused(sentence(longer.error().message));
-    reshape(tr("Line extended"), {{p.entity, withCurve(p.entity, i, {*longer})}});
-}
-
-void MarkTool::corner() {
-    const Pick &p = picks_[0], &q = picks_[1];
-    const size_t i = curveAt(p), j = curveAt(q);
-    const auto* a = std::get_if<Segment>(&model().drawing->entities[p.entity].curves[i]);
-    const auto* b = std::get_if<Segment>(&model().drawing->entities[q.entity].curves[j]);
-    if (!a || !b || p.entity == q.entity) return emit refused(tr("Two different straight lines are needed"));
-    const auto r = cornered(*a, p.at, *b, q.at);
-    if (!r) return emit refused(sentence(r.error().message));
-    reshape(tr("Lines joined in a corner"), {{p.entity, withCurve(p.entity, i, {r->first})},
-                                             {q.entity, withCurve(q.entity, j, {r->second})}});
-}
-
-void MarkTool::addDimension() {
-    const Affine2& m = model().sheet.to_file;
-    AddedDimension d;
-    const Vec2 last = picks_.back().at;
-    d.text_at = m(last);
+void MarkTool::addDimension(const Result<AddedDimension>& made) {
+    if (!made) return emit refused(sentence(made.error().message));
+    AddedDimension d = transformed(*made, model().sheet.to_file);
     d.says = says_;
-    if (kind_ == Kind::distance || kind_ == Kind::aligned) {
-        const Vec2 a = picks_[0].at, b = picks_[1].at;
-        d.kind = kind_ == Kind::aligned ? DimensionKind::aligned : DimensionKind::linear;
-        // The line runs level when it is placed above or below both places, upright when beside them.
-        const double above = std::max({last.y - std::max(a.y, b.y), std::min(a.y, b.y) - last.y, 0.0});
-        const double beside = std::max({last.x - std::max(a.x, b.x), std::min(a.x, b.x) - last.x, 0.0});
-        const bool level = above == beside ? std::abs(a.x - b.x) > std::abs(a.y - b.y) : above > beside;
-        d.angle = level ? 0 : kPi / 2;
-        d.p13 = m(a), d.p14 = m(b);
-        const Vec2 u = kind_ == Kind::aligned ? normalized(b - a) : direction(d.angle);
-        d.p10 = m(b + Vec2{-u.y, u.x} * dot(last - b, {-u.y, u.x}));
-    } else if (kind_ == Kind::angle) {
-        d.kind = DimensionKind::angular;
-        d.p15 = m(picks_[0].at), d.p13 = m(picks_[1].at), d.p14 = m(picks_[2].at), d.p10 = m(last);
-    } else {
-        const auto* a =
-            std::get_if<Arc>(&model().drawing->entities[picks_[0].entity].curves[curveAt(picks_[0])]);
-        if (!a) return emit refused(tr("An arc or a circle is needed"));
-        const Vec2 out = normalized(last - a->centre) * a->radius;
-        d.kind = kind_ == Kind::radius ? DimensionKind::radius : DimensionKind::diameter;
-        d.p15 = m(a->centre + out);
-        d.p10 = m(kind_ == Kind::radius ? a->centre : a->centre - out);
-    }
     session_.change(tr("Dimension added"), [d](Choices& c) { c.marks.dimensions.push_back(d); });
 }
 

@@ -1,5 +1,7 @@
 #pragma once
 #include "app/session/session.h"
+#include "core/marking/dimensioning.h"
+#include "core/marking/line_edits.h"
 
 namespace prism::app {
 
@@ -49,27 +51,16 @@ class MarkTool : public QObject {
     void refused(const QString& why);
 
   private:
-    struct Pick {
-        Vec2 at;
-        int entity;
-    };
     void finish();
     void add(const QString& label, const Curve& c);
-    Curve ontoInk(const Curve& c) const;
-    void reshape(const QString& label, std::vector<std::pair<int, std::vector<Curve>>> lines);
-    void trim(const Pick& p);
-    void extend(const Pick& p);
-    void corner();
-    void addDimension();
-    std::vector<Curve> othersNear(int entity, size_t curve) const;
-    size_t curveAt(const Pick& p) const;
-    std::vector<Curve> withCurve(int entity, size_t index, std::vector<Curve> now) const;
+    void reshape(const QString& label, const Result<LineEdits>& edits);
+    void addDimension(const Result<AddedDimension>& made);
     int wanted() const;
     const Model& model() const { return session_.model(); }
 
     Session& session_;
     Kind kind_ = Kind::none;
-    std::vector<Pick> picks_;
+    std::vector<LinePick> picks_;
     LineRole role_ = LineRole::outline;
     std::optional<double> says_;
     double offset_ = 10;

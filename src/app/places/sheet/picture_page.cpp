@@ -234,24 +234,13 @@ void PicturePage::picked(Vec2 at) {
         showLengths();
         return length_->setFocus();
     }
-    // Directions are kept as they lie in the scan, counter-clockwise.
-    Vec2 d = picks_[1] - picks_[0];
-    d.y = -d.y;
     const bool level = tool_ == Tool::level;
-    const double turned = std::remainder(angleOf(d) - (level ? 0 : kPi / 2), kPi);
-    const Straightening now = straighteningOf(*model().drawing->pictures[0].scan, chosen());
-    if (std::abs(turned) > kPi / 8) {
-        start(Tool::none);
-        return desk_.sheet.setHint(level ? tr("That line is nowhere near level")
-                                         : tr("That line is nowhere near upright"));
-    }
-    // A sheet is mostly just turned: the other axis follows, unless it was set apart.
-    const double by = turned - (level ? now.level : now.upright);
-    const Straightening next =
-        level ? Straightening{turned, now.upright + by} : Straightening{now.level + by, turned};
+    const auto next =
+        straightenedBy(*model().drawing->pictures[0].scan, chosen(), picks_[0], picks_[1], level);
     start(Tool::none);
+    if (!next) return desk_.sheet.setHint(sentence(next.error().message));
     change(level ? tr("A line made level") : tr("A line made upright"),
-           [next](PictureChoices& p) { p.straighten = next; });
+           [s = *next](PictureChoices& p) { p.straighten = s; });
 }
 
 void PicturePage::addLength() {

@@ -1,5 +1,7 @@
 #include "app/places/sheet/unit_page.h"
 
+#include "core/views/by_hand.h"
+
 namespace prism::app {
 
 UnitPage::UnitPage(Desk desk, QWidget* parent) : Page(desk, parent) {
@@ -67,23 +69,18 @@ UnitPage::UnitPage(Desk desk, QWidget* parent) : Page(desk, parent) {
 
 void UnitPage::say() {
     NumberChoice typed;
-    const double mm = ready() ? model().views.unit.mm : 1;
-    const auto r = takeTyped(typed, should_->text().toStdString(), mm);
-    if (!r || !typed.value || *typed.value <= 0 || chosen_length_ <= 0) {
-        measured_->setText(tr("A length greater than zero is needed, as 120, 12 cm or 4 3/4\""));
-        return;
-    }
-    const double scale = chosen_length_ * mm / *typed.value;
-    desk_.session.change(tr("Scale by a known length"), [scale](Choices& c) { c.views.scale = scale; });
+    if (!ready()) return;
+    const UnitEvidence& unit = model().views.unit;
+    const bool read = takeTyped(typed, should_->text().toStdString(), unit.mm).has_value();
+    const auto scale = scaleByLength(chosen_length_, unit, read ? typed.value.value_or(0) : 0);
+    if (!scale) return measured_->setText(sentence(scale.error().message) + tr(", as 120, 12 cm or 4 3/4\""));
+    desk_.session.change(tr("Scale by a known length"), [s = *scale](Choices& c) { c.views.scale = s; });
     should_->clear();
 }
 
 void UnitPage::showChosen() {
     if (!ready()) return;
-    chosen_length_ = 0;
-    const auto& chosen = desk_.session.chosen().entities;
-    for (int e : chosen)
-        for (const Curve& c : model().drawing->entities[e].curves) chosen_length_ += lengthOf(c);
+    chosen_length_ = lengthOnSheet(*model().drawing, desk_.session.chosen().entities);
     const bool any = chosen_length_ > 0;
     should_->setEnabled(any), say_->setEnabled(any);
     const double shown = chosen_length_ / model().views.sheet_scale;
