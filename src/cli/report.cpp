@@ -70,13 +70,16 @@ Json picturesReport(const Model& m, const PictureChoices& choices) {
 }
 
 Json viewProofReport(const ViewProof& v) {
-    return {{"view", nameOf(v.role)},
-            {"matched", v.matched},
-            {"missing", v.missing},
-            {"extra", v.extra},
-            {"matched_length", v.matched_length},
-            {"missing_length", v.missing_length},
-            {"extra_length", v.extra_length}};
+    Json j{{"view", nameOf(v.name)},
+           {"matched", v.matched},
+           {"missing", v.missing},
+           {"extra", v.extra},
+           {"matched_length", v.matched_length},
+           {"missing_length", v.missing_length},
+           {"extra_length", v.extra_length}};
+    if (v.in_part) j["in_part"] = true;
+    if (v.areas > 0) j["areas"] = v.areas, j["areas_off"] = v.areas_off.size(), j["area_off"] = v.areaOff();
+    return j;
 }
 
 Json proofSummary(const Model& m) {
@@ -88,13 +91,10 @@ Json proofSummary(const Model& m) {
                                {"name", m.views.views[n.view].name},
                                {"reason", n.reason},
                                {"counts", n.counts}});
-    return {{"matched", m.proof->matched},
-            {"missing", m.proof->missing},
-            {"extra", m.proof->extra},
-            {"compared", m.proof->compared()},
-            {"views_total", m.proof->total()},
-            {"proved", m.proof->proved()},
-            {"views", views},
+    return {{"matched", m.proof->matched},     {"missing", m.proof->missing},
+            {"extra", m.proof->extra},         {"areas_off", m.proof->areas_off},
+            {"compared", m.proof->compared()}, {"views_total", m.proof->total()},
+            {"proved", m.proof->proved()},     {"views", views},
             {"not_compared", notCompared}};
 }
 

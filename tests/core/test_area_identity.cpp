@@ -16,7 +16,7 @@ std::vector<Step> outlines(const Model& m) {
     std::vector<Step> r;
     for (const FigureView& v : m.figure.views) {
         Step s;
-        s.view = v.role, s.reach = Reach::through, s.name = "outline";
+        s.view = v.name, s.reach = Reach::through, s.name = "outline";
         s.operation = r.empty() ? Operation::add : Operation::intersect;
         for (const ClosedArea& a : m.areas.drawn)
             if (a.view == v.view) s.areas.push_back(a.seed);

@@ -266,7 +266,7 @@ TEST_CASE("a reference dimension never drives unless it is given a value") {
 TEST_CASE("the places of a line's ends are found again in the other view, with the depth that it shows") {
     const Document d = from(leaning());
     const Figure& f = d.model().figure;
-    const FigureView* top = f.viewWithRole(Role::top);
+    const FigureView* top = f.viewNamed(Role::top);
     REQUIRE(top);
     for (size_t i = 0; i < f.curves.size(); ++i) {
         const auto* s = std::get_if<Segment>(&f.curves[i].drawn);

@@ -95,7 +95,7 @@ Step outlineOf(const Figure& f, Role role) {
     Step s;
     s.view = role;
     for (const ClosedArea& a : closedAreas(f, f.drawn))
-        if (f.viewById(a.view)->role == role) s.areas.push_back(a.seed);
+        if (f.viewById(a.view)->role() == role) s.areas.push_back(a.seed);
     return s;
 }
 
@@ -103,7 +103,7 @@ Step outlineOf(const Figure& f, Role role) {
 std::vector<Vec2> circleOf(const Figure& f, Role role) {
     std::vector<Vec2> r;
     for (const ClosedArea& a : closedAreas(f, f.drawn))
-        if (f.viewById(a.view)->role == role && distance(a.seed, kCircles.at(role)) < kRadius)
+        if (f.viewById(a.view)->role() == role && distance(a.seed, kCircles.at(role)) < kRadius)
             r.push_back(a.seed);
     return r;
 }
@@ -116,8 +116,8 @@ void checkExtent(const Box3& b, Axis a, double lo, double hi) {
 /// A mark at a coordinate of an axis, in some view that shows it.
 MarkRef markAt(const Figure& f, Axis axis, double value) {
     for (const FigureView& v : f.views) {
-        if (v.axes.right == axis) return {v.role, {value, v.box.centre().y}};
-        if (v.axes.up == axis) return {v.role, {v.box.centre().x, value}};
+        if (v.axes.right == axis) return {v.name, {value, v.box.centre().y}};
+        if (v.axes.up == axis) return {v.name, {v.box.centre().x, value}};
     }
     FAIL("no view shows the axis");
     return {};
@@ -129,7 +129,7 @@ TEST_CASE("all six views are found, and their circles stand where the part has t
     const Figure f = sixViews();
     REQUIRE(f.views.size() == 6);
     for (const auto& [role, at] : kCircles) {
-        const FigureView* v = f.viewWithRole(role);
+        const FigureView* v = f.viewNamed(role);
         REQUIRE(v);
         INFO(nameOf(role));
         int found = 0;
@@ -147,7 +147,7 @@ TEST_CASE("all six views are found, and their circles stand where the part has t
 TEST_CASE("a circle drawn through from any view lies on the line of sight through it") {
     const Figure f = sixViews();
     for (const auto& [role, at] : kCircles) {
-        const FigureView* v = f.viewWithRole(role);
+        const FigureView* v = f.viewNamed(role);
         REQUIRE(v);
         INFO(nameOf(role));
         Step s;
@@ -162,7 +162,7 @@ TEST_CASE("a circle drawn through from any view lies on the line of sight throug
 TEST_CASE("reaches are counted along the depth axis, whichever way the view looks") {
     const Figure f = sixViews();
     for (const auto& [role, at] : kCircles) {
-        const FigureView* v = f.viewWithRole(role);
+        const FigureView* v = f.viewNamed(role);
         const Axis depth = v->axes.depth;
         const double whole = sizeAlong(depth);
         INFO(nameOf(role));
@@ -205,7 +205,7 @@ TEST_CASE("marks of circles' sides end a reach, wherever the circle is seen") {
 TEST_CASE("a body turned round a line lies round that line, from every view") {
     const Figure f = sixViews();
     for (const auto& [role, at] : kCircles) {
-        const FigureView* v = f.viewWithRole(role);
+        const FigureView* v = f.viewNamed(role);
         INFO(nameOf(role));
         for (const bool upright : {false, true}) {
             Step s;
@@ -244,7 +244,7 @@ TEST_CASE("random blocks out of three views have the volume and the box of their
         std::vector<Step> steps;
         for (const FigureView& v : f.views) {
             Step one;
-            one.view = v.role, one.areas = {v.box.centre()}, one.reach = Reach::through;
+            one.view = v.name, one.areas = {v.box.centre()}, one.reach = Reach::through;
             one.operation = steps.empty() ? Operation::add : Operation::intersect;
             steps.push_back(one);
         }

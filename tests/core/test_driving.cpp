@@ -88,7 +88,7 @@ TEST_CASE("one number moves a feature in all three views") {
     const Figure& f = d.model().figure;
     // The hole at X = 78, Y = 14: a circle in the top view, hidden lines in the front and the right view.
     auto hasLine = [&](Role view, bool upright, double at) {
-        const FigureView& v = *f.viewWithRole(view);
+        const FigureView& v = *f.viewNamed(view);
         for (size_t i = 0; i < f.curves.size(); ++i) {
             if (f.curves[i].view != v.view) continue;
             const Curve c = f.curve(static_cast<int>(i));

@@ -240,7 +240,7 @@ TEST_CASE(
     int full = 0;
     for (int e : top->entities) full += std::get<Arc>(d.model().drawing->entities[e].curves[0]).full();
     CHECK(full == 7);
-    CHECK(d.model().figure.viewWithRole(Role::top)->box.height() == Approx(80));
+    CHECK(d.model().figure.viewNamed(Role::top)->box.height() == Approx(80));
     // Switched off, the sheet is as it was drawn; a whole view is never touched.
     Choices c = d.choices();
     c.repairs.kinds["half_completed"] = false;

@@ -15,7 +15,7 @@ struct Bench {
     explicit Bench(const char* file) : document(opened(demo(file))) {}
     const Model& model() const { return document.model(); }
     /// Sheet place of a point in a view's model coordinates, as the figure now stands.
-    Vec2 sheet(Role view, Vec2 p) const { return model().figure.viewWithRole(view)->to_model.inverse()(p); }
+    Vec2 sheet(Role view, Vec2 p) const { return model().figure.viewNamed(view)->to_model.inverse()(p); }
     void set(const std::string& name, double value) {
         NoProgress quiet;
         Choices c = document.choices();

@@ -111,7 +111,7 @@ TEST_CASE("a line of sight through a plate with a hole passes the cells it shoul
     std::vector<ViewMap> maps;
     for (const FigureView& v : f.views) maps.emplace_back(f, v, areas);
     ProductCells model(maps, false);
-    const int front = maps[0].view().role == Role::front ? 0 : 1;
+    const int front = maps[0].view().role() == Role::front ? 0 : 1;
     const Ray through = model.ray(front, {20, 10}), beside = model.ray(front, {60, 10}),
               past = model.ray(front, {90, 10});
     // Air, plate, hole, plate, air.

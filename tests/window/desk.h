@@ -68,7 +68,7 @@ class TestDesk {
     }
     /// Screen place on the sheet canvas of a point in a view's model coordinates as drawn.
     QPoint at(Role view, Vec2 model_point) {
-        const FigureView* v = model().drawn.viewWithRole(view);
+        const FigureView* v = model().drawn.viewNamed(view);
         REQUIRE(v);
         return sheet()->toScreen(v->to_model.inverse()(model_point)).toPoint();
     }

@@ -113,7 +113,7 @@ TEST_CASE("of two views with one role the one that is used can be changed") {
     d.window.session().change("role", [section](Choices& c) { c.views.roles[section] = Role::top; });
     d.waitIdle();
     const std::string first = d.model().views.withRole(Role::top)->key;
-    CHECK(d.model().figure.viewWithRole(Role::top) != nullptr);
+    CHECK(d.model().figure.viewNamed(Role::top) != nullptr);
     d.goTo(MainWindow::fold);
     d.press("panesPage");
     auto* panes = d.find<app::RowTable>("paneTable");

@@ -17,8 +17,10 @@ PartBox partBox(const Figure& f) {
         seen[k] = true;
     };
     for (size_t i = 0; i < f.curves.size(); ++i) {
+        const FigureView& v = *f.viewById(f.curves[i].view);
+        const ViewAxes& axes = v.axes;
+        if (!v.square || v.shows == Shows::close_up) continue;
         const Box2 b = boxOf(f.curve(static_cast<int>(i)));
-        const ViewAxes axes = f.viewById(f.curves[i].view)->axes;
         add(axes.right, b.lo.x, b.hi.x), add(axes.up, b.lo.y, b.hi.y);
     }
     return {{lo[0], lo[1], lo[2]}, {hi[0], hi[1], hi[2]}};
@@ -26,25 +28,22 @@ PartBox partBox(const Figure& f) {
 
 } // namespace
 
-void BoxScene::addPane(const Model& m, const View& v) {
+void BoxScene::addPane(const Shown& s, const View& v) {
+    const Model& m = *s.model;
     const Figure& f = m.figure;
     Pane p;
     p.view = v.id, p.role = v.role, p.key = v.key, p.name = QString::fromStdString(v.name);
-    p.to_own = v.toModel(), p.on_sheet = v.box_sheet;
+    p.hanging = v.hanging ? std::optional(hangingNow(f, v)) : std::nullopt;
+    p.to_own = p.hanging ? p.hanging->own : v.toModel(), p.on_sheet = v.box_sheet;
     p.spare = isPrincipal(v.role) && !v.in_figure;
     Box2 lines;
     const auto add = [&](int entity, LineRole role, const Curve& c) {
         p.lines.push_back({entity, role, sampled(c, f.size * 5e-4), {}});
         lines.add(boxOf(c));
     };
-    if (v.in_figure) { // as driven
-        for (size_t i = 0; i < f.curves.size(); ++i)
-            if (f.curves[i].view == v.id)
-                add(f.curves[i].entity, f.curves[i].role, f.curve(static_cast<int>(i)));
-    } else
-        for (int e : v.entities)
-            for (const Curve& c : m.drawing->entities[e].curves)
-                add(e, m.sheet.entity_roles[e], transformed(c, p.to_own));
+    for (int e : v.entities) // as driven
+        for (const Curve& c : s.sheet.curves[static_cast<size_t>(e)])
+            add(e, m.sheet.entity_roles[static_cast<size_t>(e)], transformed(c, p.to_own));
     p.extent = v.hanging ? lines.grown(0.06 * f.size) : box_->extent(v.role);
     panes.push_back(std::move(p));
 }
@@ -62,7 +61,7 @@ void BoxScene::rebuild(const Shown& s, const ViewChoices& choices,
     box_.emplace(m.views.projection.laid_out, box, 0.22 * m.figure.size, gaps);
     part = {q(box.lo), q(box.hi)};
     for (const View& v : m.views.views)
-        if (isPrincipal(v.role) || v.hanging) addPane(m, v);
+        if (isPrincipal(v.role) || v.hanging) addPane(s, v);
     std::stable_sort(panes.begin(), panes.end(),
                      [](const Pane& a, const Pane& b) { return a.role < b.role; });
     folding_ = 0;
@@ -85,8 +84,7 @@ void BoxScene::fold(double hinge, bool one_by_one) {
         return hinge; // a pane that no view is drawn on, but another hangs on it
     };
     for (Pane& p : panes) {
-        const View& v = model_->views.views[p.view];
-        p.frame = v.hanging ? box_->hungPane(*v.hanging, model_->views.views[v.hanging->on].role, turn,
+        p.frame = p.hanging ? box_->hungPane(*p.hanging, model_->views.views[p.hanging->on].role, turn,
                                              turnOf(p, hinge, one_by_one))
                             : box_->pane(p.role, turn);
         p.facing = q(box_->facing(p.frame));

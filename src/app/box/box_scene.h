@@ -28,8 +28,9 @@ struct BoxScene {
         Role role = Role::front;
         std::string key;
         QString name;
-        bool spare = false; ///< shares its role with the view that is used
-        Affine2 to_own;     ///< from the sheet
+        bool spare = false;             ///< shares its role with the view that is used
+        std::optional<Hanging> hanging; ///< as the figure now stands
+        Affine2 to_own;                 ///< from the sheet
         Box2 on_sheet;
         Box2 extent;   ///< own coordinates
         int order = 0; ///< in which it folds
@@ -55,7 +56,7 @@ struct BoxScene {
     std::vector<QVector3D> projectorLines(const Projector& p, double hinge) const;
 
   private:
-    void addPane(const Model& m, const View& v);
+    void addPane(const Shown& s, const View& v);
     double turnOf(const Pane& p, double hinge, bool one_by_one) const;
 
     std::optional<GlassBox> box_;

@@ -90,8 +90,8 @@ void BuildPlace::leave() {
 void BuildPlace::want(StepEditor::Wants what) {
     wanted_ = what;
     editor_->setActive(what);
-    const Role view = editor_->step().view;
-    const ViewAxes axes = axesOf(view);
+    const ViewName view = editor_->step().view;
+    const FigureView* v = ready() ? model().figure.viewNamed(view) : nullptr;
     switch (what) {
     case StepEditor::Wants::areas:
         desk_.sheet.setPicking(SheetCanvas::Picking::areas);
@@ -101,18 +101,22 @@ void BuildPlace::want(StepEditor::Wants what) {
     case StepEditor::Wants::axis:
         desk_.sheet.setAxisView(view);
         desk_.sheet.setPicking(SheetCanvas::Picking::axis);
-        desk_.sheet.setHint(tr("Click the centre line in the %1 view").arg(nameOf(view)));
+        desk_.sheet.setHint(
+            tr("Click the centre line in the %1 view").arg(QString::fromStdString(nameOf(view))));
         break;
     default:
-        desk_.sheet.setMarkFilter({axes.depth, view});
+        // An auxiliary view looks along no model axis: any point of the view that it hangs on tells a depth.
+        if (v) desk_.sheet.setMarkFilter({v->square ? std::optional(v->axes.depth) : std::nullopt, view});
         desk_.sheet.setPicking(SheetCanvas::Picking::mark);
-        desk_.sheet.setHint(tr("Click a line or point in another view: its %1 is where the step ends")
-                                .arg(nameOf(axes.depth)));
+        desk_.sheet.setHint(v && !v->square
+                                ? tr("Click a corner in the view that this one hangs on: the step ends there")
+                                : tr("Click a line or point in another view: its %1 is where the step ends")
+                                      .arg(v ? nameOf(v->axes.depth) : ""));
     }
     desk_.sheet.setFocus();
 }
 
-void BuildPlace::areaPicked(Role view, Vec2 seed) {
+void BuildPlace::areaPicked(const ViewName& view, Vec2 seed) {
     if (!here_) return;
     const Step& s = editor_->step();
     const bool already = s.view == view && std::find(s.areas.begin(), s.areas.end(), seed) != s.areas.end();
@@ -198,7 +202,7 @@ void BuildPlace::refresh() {
         n.checked = !steps[i].off;
         n.tip = tr("Untick to leave the step out");
         Cell op = Cell::of(nameOf(steps[i].operation));
-        op.tag = steps[i].view;
+        op.tag = steps[i].view.role;
         const bool ok = i < reports.size() && reports[i].ok;
         failed += !ok;
         Cell state = steps[i].off ? Cell::state(theme::Glyph::idle, tr("off"))

@@ -18,7 +18,7 @@ class BuildPlace final : public Place {
 
   private:
     void want(StepEditor::Wants what);
-    void areaPicked(Role view, Vec2 seed);
+    void areaPicked(const ViewName& view, Vec2 seed);
     void draftChanged();
     void accept();
     void edit(int row);

@@ -30,8 +30,8 @@ void DeliverPlace::refresh() {
     std::vector<std::vector<Cell>> rows;
     if (m.proof)
         for (const ViewProof& v : m.proof->views) {
-            Cell view = Cell::of(nameOf(v.role));
-            view.tag = v.role;
+            Cell view = Cell::of(QString::fromStdString(nameOf(v.name)));
+            view.tag = v.name.role;
             auto off = [](int n) {
                 Cell c = Cell::number(QString::number(n));
                 if (n) c.glyph = theme::Glyph::error;

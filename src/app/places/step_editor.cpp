@@ -132,7 +132,8 @@ void StepEditor::showBound(const BoundRow& r, const Bound& b, bool visible) {
     r.pick->setVisible(visible && b.kind == Bound::Kind::mark);
     r.text->setVisible(visible && b.kind == Bound::Kind::mark);
     const bool picked = b.mark.picked();
-    r.text->setText(picked ? tr("in the %1 view").arg(nameOf(b.mark.view)) : tr("not picked yet"));
+    r.text->setText(picked ? tr("in the %1 view").arg(QString::fromStdString(nameOf(b.mark.view)))
+                           : tr("not picked yet"));
 }
 
 void StepEditor::show() {
@@ -153,9 +154,10 @@ void StepEditor::show() {
     axis_text_->setText(!step_.axis.picked() ? tr("not picked yet")
                         : step_.axis_upright ? tr("an upright line")
                                              : tr("a level line"));
-    area_text_->setText(step_.areas.empty()
-                            ? tr("none picked")
-                            : tr("%1 in the %2 view").arg(step_.areas.size()).arg(nameOf(step_.view)));
+    area_text_->setText(step_.areas.empty() ? tr("none picked")
+                                            : tr("%1 in the %2 view")
+                                                  .arg(step_.areas.size())
+                                                  .arg(QString::fromStdString(nameOf(step_.view))));
     accept_->setText(fresh_ ? tr("Add the step") : tr("Change the step"));
     drop_->setText(fresh_ ? tr("Start over") : tr("Leave as it was"));
     accept_->setEnabled(complete());
@@ -169,7 +171,7 @@ void StepEditor::setStep(const Step& s, bool fresh) {
     show();
 }
 
-void StepEditor::toggleArea(Role view, Vec2 seed, bool already) {
+void StepEditor::toggleArea(const ViewName& view, Vec2 seed, bool already) {
     if (view != step_.view) step_.areas.clear(), step_.view = view;
     if (already)
         std::erase(step_.areas, seed);

@@ -17,7 +17,7 @@ class StepEditor : public QWidget {
     const Step& step() const { return step_; }
     /// Takes a step to edit; `fresh`: a new one, not yet in the list.
     void setStep(const Step& s, bool fresh);
-    void toggleArea(Role view, Vec2 seed, bool already);
+    void toggleArea(const ViewName& view, Vec2 seed, bool already);
     void takeMark(Wants what, const MarkRef& mark, bool upright);
     bool complete() const;
     void setMessage(const QString& m);

@@ -123,7 +123,7 @@ void AreaPicker::hover(QPointF at) {
 
 void AreaPicker::click(QPointF /*at*/, Qt::KeyboardModifiers /*keys*/) {
     if (hover_)
-        emit canvas_.areaPicked(model().figure.viewById(hover_->view)->role, seedAsDrawn(model(), *hover_));
+        emit canvas_.areaPicked(model().figure.viewById(hover_->view)->name, seedAsDrawn(model(), *hover_));
 }
 
 void AreaPicker::paintOnSheet(QPainter& p) const {
@@ -152,7 +152,7 @@ void MarkPicker::click(QPointF /*at*/, Qt::KeyboardModifiers /*keys*/) {
 
 void MarkPicker::paintOver(QPainter& p) const {
     if (!hover_) return;
-    const FigureView& v = *model().figure.viewWithRole(hover_->ref.view);
+    const FigureView& v = *model().figure.viewNamed(hover_->ref.view);
     const bool upright = v.axes.right == hover_->axis;
     const QPointF c = canvas_.toScreen(hover_->sheet);
     p.setPen(QPen(theme::point(), 1.6, Qt::DashLine));

@@ -81,7 +81,7 @@ class AreaPicker final : public Picker {
 class MarkPicker final : public Picker {
   public:
     using Picker::Picker;
-    void setFilter(MarkFilter f) { filter_ = f; }
+    void setFilter(MarkFilter f) { filter_ = std::move(f); }
     void hover(QPointF at) override;
     void click(QPointF at, Qt::KeyboardModifiers keys) override;
     void forget() override { hover_.reset(); }
@@ -95,13 +95,13 @@ class MarkPicker final : public Picker {
 class AxisPicker final : public Picker {
   public:
     using Picker::Picker;
-    void setView(Role view) { view_ = view; }
+    void setView(ViewName view) { view_ = std::move(view); }
     void hover(QPointF at) override;
     void click(QPointF at, Qt::KeyboardModifiers keys) override;
     void forget() override { hover_.reset(); }
 
   private:
-    Role view_ = Role::front;
+    ViewName view_ = Role::front;
     std::optional<PickedAxis> hover_;
 };
 

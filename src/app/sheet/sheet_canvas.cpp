@@ -65,7 +65,7 @@ void SheetCanvas::setPicking(Picking p) {
     update();
 }
 
-void SheetCanvas::setAreas(Role view, const std::vector<Vec2>& seeds) {
+void SheetCanvas::setAreas(const ViewName& view, const std::vector<Vec2>& seeds) {
     area_view_ = view, area_seeds_ = seeds;
     findPickedAreas();
     update();

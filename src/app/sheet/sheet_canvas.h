@@ -29,11 +29,11 @@ class SheetCanvas : public QWidget {
 
     void setPicking(Picking p);
     /// Areas shown as picked, by their points as drawn.
-    void setAreas(Role view, const std::vector<Vec2>& seeds);
+    void setAreas(const ViewName& view, const std::vector<Vec2>& seeds);
     /// What kind of mark may be picked.
-    void setMarkFilter(MarkFilter filter) { marks_.setFilter(filter); }
+    void setMarkFilter(const MarkFilter& filter) { marks_.setFilter(filter); }
     /// The view whose centre lines may be picked as an axis.
-    void setAxisView(Role view) { axes_.setView(view); }
+    void setAxisView(const ViewName& view) { axes_.setView(view); }
     /// A sentence shown over the canvas while something is to be picked.
     void setHint(const QString& hint);
     void setShowProof(bool on);
@@ -87,9 +87,9 @@ class SheetCanvas : public QWidget {
     }
 
   signals:
-    void areaPicked(prism::Role view, prism::Vec2 seed_as_drawn);
-    void markPicked(prism::MarkRef mark, double value);
-    void axisPicked(prism::MarkRef mark, bool upright);
+    void areaPicked(const prism::ViewName& view, prism::Vec2 seed_as_drawn);
+    void markPicked(const prism::MarkRef& mark, double value);
+    void axisPicked(const prism::MarkRef& mark, bool upright);
     void placePicked(prism::Vec2 at, int line); ///< line -1 when none lies there
     void placeHovered(prism::Vec2 at);
     void boxDrawn(prism::Box2 box);
@@ -159,7 +159,7 @@ class SheetCanvas : public QWidget {
     } film_;
     QTimer rest_;
     bool fitted_ = false, whole_sheet_ = true, moved_ = false;
-    Role area_view_ = Role::front;
+    ViewName area_view_ = Role::front;
     std::vector<Vec2> area_seeds_;
     std::vector<QPainterPath> picked_paths_;
     std::optional<Vec2> snap_from_;

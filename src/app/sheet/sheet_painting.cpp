@@ -8,7 +8,8 @@
 namespace prism::app {
 
 QPainterPath SheetCanvas::areaPath(const ClosedArea& a) const {
-    const Affine2 back = session_.model().figure.viewById(a.view)->to_model.inverse();
+    const Figure& f = session_.model().figure;
+    const Affine2 back = ontoSheet(f, *f.viewById(a.view), f.now);
     QPainterPath path;
     path.setFillRule(Qt::OddEvenFill);
     auto add = [&](const Loop& l) {
@@ -47,7 +48,7 @@ void SheetCanvas::paintProof(QPainter& p) {
     const Model& m = session_.model();
     if (!m.proof) return;
     for (const ViewProof& v : m.proof->views) {
-        const Affine2 back = m.figure.viewById(v.view)->to_model.inverse();
+        const Affine2 back = ontoSheet(m.figure, *m.figure.viewById(v.view), m.figure.now);
         for (const ProofPiece& piece : v.pieces) {
             if (piece.state == LineState::matched) continue;
             const Curve c = transformed(piece.shape, back);
@@ -93,7 +94,7 @@ void SheetCanvas::paintProjectors(QPainter& p) {
     for (const Projector& r : session_.projectors()) {
         std::vector<Vec2> places;
         for (const auto& [view, at] : r.shown)
-            places.push_back(m.figure.viewById(view)->to_model.inverse()(at));
+            places.push_back(ontoSheet(m.figure, *m.figure.viewById(view), m.figure.now)(at));
         for (size_t i = 0; i < places.size(); ++i)
             for (size_t j = i + 1; j < places.size(); ++j) {
                 const Vec2 d = places[j] - places[i];

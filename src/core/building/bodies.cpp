@@ -2,7 +2,6 @@
 #include "core/building/solid.h"
 
 #include <BRepAlgoAPI_Common.hxx>
-#include <BRepBndLib.hxx>
 #include <BRepBuilderAPI_MakeEdge.hxx>
 #include <BRepBuilderAPI_MakeFace.hxx>
 #include <BRepBuilderAPI_MakePolygon.hxx>
@@ -10,7 +9,6 @@
 #include <BRepPrimAPI_MakePrism.hxx>
 #include <BRepPrimAPI_MakeRevol.hxx>
 #include <BRep_Builder.hxx>
-#include <Bnd_Box.hxx>
 #include <Geom_BSplineCurve.hxx>
 #include <Geom_Circle.hxx>
 #include <Geom_Ellipse.hxx>
@@ -30,20 +28,24 @@
 namespace prism {
 namespace {
 
-/// Takes plane coordinates of a view to space at a given depth.
-struct Plane {
-    ViewAxes axes;
-    double depth = 0;
+gp_XYZ packed(Vec3 v) {
+    return {v.x, v.y, v.z};
+}
 
-    gp_XYZ unit(Axis a) const {
-        return {a == Axis::x ? 1.0 : 0, a == Axis::y ? 1.0 : 0, a == Axis::z ? 1.0 : 0};
-    }
-    gp_Pnt point(Vec2 p) const {
-        return gp_Pnt(unit(axes.right) * p.x + unit(axes.up) * p.y + unit(axes.depth) * depth);
-    }
-    gp_Dir dir(Vec2 d) const { return gp_Dir(unit(axes.right) * d.x + unit(axes.up) * d.y); }
+/// Takes plane coordinates of a view to space, onto the plane at a given depth: the distance from the origin
+/// along the direction in which the view looks, or against it, where its depth axis counts against that.
+struct Plane {
+    ViewFrame frame;
+    double depth = 0;
+    Vec3 deep; ///< unit, the way in which depths count
+
+    Plane(const Figure& f, const FigureView& v, double at = 0)
+        : frame(frameOf(f, v, f.now)), depth(at), deep(deepOf(v)) {}
+    Vec3 deepOf(const FigureView& v) const { return v.square ? unitOf(v.axes.depth) : frame.look; }
+    gp_Pnt point(Vec2 p) const { return gp_Pnt(packed(frame.inSpace(p, 0) + depth * deep)); }
+    gp_Dir dir(Vec2 d) const { return gp_Dir(packed(d.x * frame.right + d.y * frame.up)); }
     /// Right-handed with right and up, so that angles of the plane stay angles.
-    gp_Dir normal() const { return gp_Dir(unit(axes.right).Crossed(unit(axes.up))); }
+    gp_Dir normal() const { return gp_Dir(packed(cross(frame.right, frame.up))); }
 };
 
 TopoDS_Edge splineEdge(const Spline& s, const Plane& plane) {
@@ -112,19 +114,26 @@ TopoDS_Wire wireOf(const Loop& loop, const Plane& plane) {
     return wire.Wire();
 }
 
+struct PlaneFace {
+    TopoDS_Face face;
+    Box2 box; ///< coordinates of the view
+};
+
 /// Faces of the union of areas; each outer loop takes the holes inside it.
-std::vector<TopoDS_Face> facesOf(const std::vector<ClosedArea>& areas, const Plane& plane, double tolerance) {
+std::vector<PlaneFace> facesOf(const std::vector<ClosedArea>& areas, const Plane& plane, double tolerance) {
     std::vector<const ClosedArea*> refs;
     for (const ClosedArea& a : areas) refs.push_back(&a);
     std::vector<Loop> loops = unionLoops(refs, tolerance);
-    std::vector<TopoDS_Face> faces;
+    std::vector<PlaneFace> faces;
     for (size_t i = 0; i < loops.size() && signedArea(loops[i]) > 0; ++i) {
         BRepBuilderAPI_MakeFace face(gp_Pln(plane.point({0, 0}), plane.normal()), wireOf(loops[i], plane));
         for (const Loop& h : loops)
             if (signedArea(h) < 0 && insideLoop(loops[i], pointAt(h.front().shape, 0.37)))
                 face.Add(wireOf(h, plane));
         if (!face.IsDone()) throw KernelError("the area gives no face");
-        faces.push_back(face.Face());
+        Box2 box;
+        for (const AreaEdge& e : loops[i]) box.add(boxOf(e.shape));
+        faces.push_back({face.Face(), box});
     }
     if (faces.empty()) throw KernelError("the picked areas enclose nothing");
     return faces;
@@ -143,29 +152,38 @@ struct Range {
     double lo, hi;
 };
 
-/// Extent of the whole part along an axis, from all views that show it.
-Result<Range> partRange(const Figure& f, Axis axis) {
+/// Extent of the whole part along the way in which a view's depths count, from all views that show it.
+Result<Range> partRange(const Figure& f, const FigureView& v) {
     Range r{std::numeric_limits<double>::infinity(), -std::numeric_limits<double>::infinity()};
-    for (const Mark& m : f.marks)
-        if (m.axis == axis) {
-            const double v = f.value(m.terms, f.now);
-            r.lo = std::min(r.lo, v), r.hi = std::max(r.hi, v);
-        }
+    const auto add = [&](double x) { r.lo = std::min(r.lo, x), r.hi = std::max(r.hi, x); };
+    if (v.square) {
+        for (const Mark& m : f.marks)
+            if (m.axis == v.axes.depth) add(f.value(m.terms, f.now));
+    } else { // the view it hangs on shows that direction
+        const Vec3 deep = frameOf(f, v, f.now).look;
+        const FigureView& on = *f.viewById(v.on);
+        const Vec2 way{dot(deep, on.right), dot(deep, on.up)};
+        for (size_t i = 0; i < f.curves.size(); ++i)
+            if (f.curves[i].view == v.on)
+                for (Vec2 p : sampled(f.curve(static_cast<int>(i)), 1e-3 * f.size)) add(dot(p, way));
+    }
     if (r.lo > r.hi)
         return failure(ErrorCode::impossible,
-                       fmt::format("no view shows {}: the depth is not determined", nameOf(axis)));
+                       fmt::format("no view shows {}: the depth is not determined", nameOf(v.axes.depth)));
     return r;
 }
 
-Result<double> boundValue(const Figure& f, const Bound& b, Axis axis, double outermost) {
-    if (b.kind == Bound::Kind::mark) return resolveMark(f, b.mark, axis);
-    return outermost;
+/// Where a bound stands along the way in which the view's depths count.
+Result<double> boundValue(const Figure& f, const FigureView& v, const Bound& b, double outermost) {
+    if (b.kind != Bound::Kind::mark) return outermost;
+    return v.square ? resolveMark(f, b.mark, v.axes.depth)
+                    : resolvePlace(f, b.mark, frameOf(f, v, f.now).look);
 }
 
-Result<Range> reachOf(const Figure& f, const Step& s, Axis axis) {
+Result<Range> reachOf(const Figure& f, const Step& s, const FigureView& v) {
     const bool needsPart = s.reach == Reach::through || s.from.kind == Bound::Kind::outermost ||
                            s.to.kind == Bound::Kind::outermost;
-    const auto part = partRange(f, axis);
+    const auto part = partRange(f, v);
     if (!part && needsPart) return part;
     const Range whole = part ? *part : Range{0, 0};
     if (s.reach == Reach::through) {
@@ -173,11 +191,11 @@ Result<Range> reachOf(const Figure& f, const Step& s, Axis axis) {
         return s.operation == Operation::cut ? Range{whole.lo - past, whole.hi + past} : whole;
     }
     if (s.reach == Reach::both) {
-        const auto middle = boundValue(f, s.from, axis, 0.5 * (whole.lo + whole.hi));
+        const auto middle = boundValue(f, v, s.from, 0.5 * (whole.lo + whole.hi));
         if (!middle) return tl::make_unexpected(middle.error());
         return Range{*middle - 0.5 * s.to.value, *middle + 0.5 * s.to.value};
     }
-    auto lo = boundValue(f, s.from, axis, whole.lo), hi = boundValue(f, s.to, axis, whole.hi);
+    auto lo = boundValue(f, v, s.from, whole.lo), hi = boundValue(f, v, s.to, whole.hi);
     if (!lo) return tl::make_unexpected(lo.error());
     if (!hi) return tl::make_unexpected(hi.error());
     if (s.to.kind == Bound::Kind::value)
@@ -191,52 +209,47 @@ Result<Range> reachOf(const Figure& f, const Step& s, Axis axis) {
 }
 
 Result<TopoDS_Shape> extruded(const Figure& f, const Step& s, const std::vector<ClosedArea>& areas) {
-    const ViewAxes axes = axesOf(s.view);
-    const auto range = reachOf(f, s, axes.depth);
+    const FigureView& v = *f.viewNamed(s.view); // its areas were found, so it is there
+    const auto range = reachOf(f, s, v);
     if (!range) return tl::make_unexpected(range.error());
-    const Plane plane{axes, range->lo};
-    const gp_Vec along(plane.unit(axes.depth) * (range->hi - range->lo));
+    const Plane plane(f, v, range->lo);
+    const gp_Vec along(packed(plane.deep) * (range->hi - range->lo));
     std::vector<TopoDS_Shape> bodies;
-    for (const TopoDS_Face& face : facesOf(areas, plane, f.tolerances.same_model))
-        bodies.push_back(BRepPrimAPI_MakePrism(face, along).Shape());
+    for (const PlaneFace& p : facesOf(areas, plane, f.tolerances.same_model))
+        bodies.push_back(BRepPrimAPI_MakePrism(p.face, along).Shape());
     return together(bodies);
 }
 
 /// An area drawn on both sides of the centre line is turned by its upper (or right) half alone.
-void oneSide(const TopoDS_Face& face, const Plane& plane, Vec2 origin, bool upright, const Figure& f,
+void oneSide(const PlaneFace& whole, const Plane& plane, Vec2 origin, bool upright, const Figure& f,
              std::vector<TopoDS_Face>& out) {
     const double far = 10 * f.size + 1;
     const Vec2 along = upright ? Vec2{0, 1} : Vec2{1, 0}, side = upright ? Vec2{1, 0} : Vec2{0, 1};
-    Bnd_Box box;
-    BRepBndLib::Add(face, box);
-    double lo[3], hi[3];
-    box.Get(lo[0], lo[1], lo[2], hi[0], hi[1], hi[2]);
-    const int k = static_cast<int>(upright ? plane.axes.right : plane.axes.up);
-    const double at = upright ? origin.x : origin.y;
-    if (lo[k] > at - 10 * f.tolerances.same_model || hi[k] < at + 10 * f.tolerances.same_model)
-        return out.push_back(face);
+    const int across = upright ? 0 : 1;
+    const double at = origin[across], least = 10 * f.tolerances.same_model;
+    if (whole.box.lo[across] > at - least || whole.box.hi[across] < at + least)
+        return out.push_back(whole.face);
     BRepBuilderAPI_MakePolygon half;
     for (Vec2 p : {origin - along * far, origin + along * far, origin + along * far + side * far,
                    origin - along * far + side * far})
         half.Add(plane.point(p));
     half.Close();
     const TopoDS_Shape kept =
-        BRepAlgoAPI_Common(face, BRepBuilderAPI_MakeFace(half.Wire(), true).Face()).Shape();
+        BRepAlgoAPI_Common(whole.face, BRepBuilderAPI_MakeFace(half.Wire(), true).Face()).Shape();
     for (TopExp_Explorer x(kept, TopAbs_FACE); x.More(); x.Next()) out.push_back(TopoDS::Face(x.Current()));
 }
 
 Result<TopoDS_Shape> revolved(const Figure& f, const Step& s, const std::vector<ClosedArea>& areas) {
-    const ViewAxes axes = axesOf(s.view);
-    const FigureView& v = *f.viewWithRole(s.view); // its areas were found, so it is there
-    const double at = resolveCentre(f, v, s.axis.at, s.axis_upright ? axes.right : axes.up);
-    // The profile's plane lies at the axis' own depth: where the views that show the depth have the same
-    // centre.
-    const auto depth = partRange(f, axes.depth);
-    const Plane plane{axes, depth ? 0.5 * (depth->lo + depth->hi) : 0};
+    const FigureView& v = *f.viewNamed(s.view); // its areas were found, so it is there
+    const double at = resolveCentre(f, v, s.axis.at, s.axis_upright ? v.axes.right : v.axes.up);
+    // The profile's plane lies at the axis' own depth: where the part is cut, or else where the views that
+    // show the depth have the same centre.
+    const auto depth = partRange(f, v);
+    const Plane plane(f, v, v.shows == Shows::cut ? cutAt(f, v) : depth ? 0.5 * (depth->lo + depth->hi) : 0);
     const Vec2 origin = s.axis_upright ? Vec2{at, 0} : Vec2{0, at};
     const gp_Ax1 axis(plane.point(origin), plane.dir(s.axis_upright ? Vec2{0, 1} : Vec2{1, 0}));
     std::vector<TopoDS_Face> faces;
-    for (const TopoDS_Face& face : facesOf(areas, plane, f.tolerances.same_model))
+    for (const PlaneFace& face : facesOf(areas, plane, f.tolerances.same_model))
         oneSide(face, plane, origin, s.axis_upright, f, faces);
     std::vector<TopoDS_Shape> bodies;
     for (const TopoDS_Face& face : faces) {

@@ -6,7 +6,7 @@
 namespace prism {
 
 Result<double> resolveMark(const Figure& f, const MarkRef& ref, Axis axis) {
-    const FigureView* v = f.viewWithRole(ref.view);
+    const FigureView* v = f.viewNamed(ref.view);
     if (!v)
         return failure(ErrorCode::impossible,
                        fmt::format("there is no {} view on the sheet", nameOf(ref.view)));
@@ -29,6 +29,25 @@ Result<double> resolveMark(const Figure& f, const MarkRef& ref, Axis axis) {
     return f.value(best->terms, f.now);
 }
 
+Result<double> resolvePlace(const Figure& f, const MarkRef& ref, Vec3 way) {
+    const FigureView* v = f.viewNamed(ref.view);
+    if (!v)
+        return failure(ErrorCode::impossible,
+                       fmt::format("there is no {} view on the sheet", nameOf(ref.view)));
+    const Vec2 in_view{dot(way, v->right), dot(way, v->up)};
+    if (!v->square || std::abs(length(in_view) - 1) > 1e-6)
+        return failure(ErrorCode::impossible,
+                       fmt::format("the {} view does not show that depth", nameOf(ref.view)));
+    const FigurePoint* best = nullptr;
+    for (const FigurePoint& p : f.points)
+        if (p.view == v->view &&
+            (!best || distance(f.at(p, f.drawn), ref.at) < distance(f.at(*best, f.drawn), ref.at)))
+            best = &p;
+    if (!best)
+        return failure(ErrorCode::impossible, fmt::format("the {} view has no lines", nameOf(ref.view)));
+    return dot(f.at(*best, f.now), in_view);
+}
+
 double resolveCentre(const Figure& f, const FigureView& v, Vec2 ref, Axis axis) {
     const double at = v.axes.right == axis ? ref.x : ref.y, tol = 4 * f.tolerances.same_model;
     const Mark *own = nullptr, *other = nullptr, *lowest = nullptr, *highest = nullptr;
@@ -47,7 +66,7 @@ double resolveCentre(const Figure& f, const FigureView& v, Vec2 ref, Axis axis) 
 }
 
 Result<ResolvedAreas> resolveAreas(const Figure& f, const AreaSets& areas, const Step& s) {
-    const FigureView* v = f.viewWithRole(s.view);
+    const FigureView* v = f.viewNamed(s.view);
     if (!v)
         return failure(ErrorCode::impossible,
                        fmt::format("there is no {} view on the sheet", nameOf(s.view)));

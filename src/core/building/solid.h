@@ -52,5 +52,8 @@ Result<ResolvedAreas> resolveAreas(const Figure& f, const AreaSets& areas, const
 double resolveCentre(const Figure& f, const FigureView& v, Vec2 ref, Axis axis);
 /// The present coordinate along an axis of the mark nearest to a place.
 Result<double> resolveMark(const Figure& f, const MarkRef& m, Axis axis);
+/// How far along a direction in space the point nearest to a place now stands; its view must show that
+/// direction.
+Result<double> resolvePlace(const Figure& f, const MarkRef& m, Vec3 direction);
 
 } // namespace prism

@@ -14,9 +14,9 @@ const char* nameOf(Operation o);
 
 /// A place in a view, in that view's model coordinates as drawn. Stands for the coordinate nearest to it.
 struct MarkRef {
-    Role view = Role::unassigned;
+    ViewName view;
     Vec2 at;
-    bool picked() const { return view != Role::unassigned; }
+    bool picked() const { return view.role != Role::unassigned; }
     friend bool operator==(const MarkRef&, const MarkRef&) = default;
 };
 
@@ -43,7 +43,7 @@ enum class Reach {
 struct Step {
     StepKind kind = StepKind::extrude;
     Operation operation = Operation::add;
-    Role view = Role::front;
+    ViewName view = Role::front;
     std::vector<Vec2> areas; ///< a point inside each picked area, as drawn
     Reach reach = Reach::between;
     Bound from, to;            ///< extrude: low and high end along the depth axis

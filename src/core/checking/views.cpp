@@ -132,7 +132,7 @@ void unmatched(const CheckInput& in, const Tie& t, std::vector<Finding>& out) {
 void mirrored(const CheckInput& in, std::vector<Finding>& out) {
     const double tol = 4 * in.figure.tolerances.same_model;
     for (const FigureView& v : in.figure.views) {
-        if (v.role == Role::front) continue;
+        if (v.role() == Role::front || !v.principal()) continue;
         for (Axis axis : {v.axes.right, v.axes.up}) {
             int asIs = 0, turned = 0, all = 0;
             const auto own = valuesOf(in.figure, v.view, axis);
@@ -140,7 +140,8 @@ void mirrored(const CheckInput& in, std::vector<Finding>& out) {
             std::vector<double> flipped;
             for (double x : own) flipped.push_back(own.front() + own.back() - x);
             for (const FigureView& o : in.figure.views) {
-                if (o.view == v.view || (o.axes.right != axis && o.axes.up != axis)) continue;
+                if (o.view == v.view || !o.principal() || (o.axes.right != axis && o.axes.up != axis))
+                    continue;
                 const auto other = valuesOf(in.figure, o.view, axis);
                 asIs += matches(own, other, tol), turned += matches(flipped, other, tol),
                     all += static_cast<int>(own.size());
@@ -151,7 +152,7 @@ void mirrored(const CheckInput& in, std::vector<Finding>& out) {
             f.severity = Severity::error;
             f.message = fmt::format("The {} view fits its neighbours better mirrored along {}: {} "
                                     "coordinates agree instead of {}",
-                                    nameOf(v.role), nameOf(axis), turned, asIs);
+                                    nameOf(v.name), nameOf(axis), turned, asIs);
             f.views = {v.view};
             f.at_sheet = {in.views.views[v.view].box_sheet.centre()};
             f.numbers = {{"as_drawn", asIs}, {"mirrored", turned}};
@@ -178,7 +179,9 @@ void angle(const CheckInput& in, std::vector<Finding>& out) {
 }
 
 void depth(const CheckInput& in, std::vector<Finding>& out) {
-    if (in.figure.views.size() > 1) return;
+    std::set<Axis> shown;
+    for (const FigureView& v : in.figure.views) shown.insert({v.axes.right, v.axes.up});
+    if (shown.size() >= kModelAxes) return;
     Finding f;
     const bool none = in.figure.views.empty();
     f.kind = none ? "view_missing" : "depth_undetermined";
@@ -186,7 +189,7 @@ void depth(const CheckInput& in, std::vector<Finding>& out) {
     f.message =
         none ? "No orthographic view was found on the sheet"
              : fmt::format("Only the {} view is given: nothing says how deep the part is along {}",
-                           nameOf(in.figure.views.front().role), nameOf(in.figure.views.front().axes.depth));
+                           nameOf(in.figure.views.front().name), nameOf(in.figure.views.front().axes.depth));
     if (!none) f.views = {in.figure.views.front().view};
     out.push_back(std::move(f));
 }

@@ -99,14 +99,21 @@ bool ClosedArea::contains(Vec2 p) const {
     return std::none_of(holes.begin(), holes.end(), [&](const Loop& h) { return insideLoop(h, p); });
 }
 
+std::vector<ClosedArea> closedAreasOf(const Figure& f, int view, const std::vector<double>& x,
+                                      Progress& progress) {
+    std::vector<ClosedArea> r;
+    areasOf(figure::Arrangement(f, view, x, progress), view, r);
+    std::sort(r.begin(), r.end(),
+              [](const ClosedArea& p, const ClosedArea& q) { return p.bounds < q.bounds; });
+    return r;
+}
+
 std::vector<ClosedArea> closedAreas(const Figure& f, const std::vector<double>& x, Progress& progress) {
     std::vector<ClosedArea> r;
     for (const FigureView& v : f.views) {
-        const size_t first = r.size();
-        areasOf(figure::Arrangement(f, v.view, x, progress), v.view, r);
+        std::vector<ClosedArea> own = closedAreasOf(f, v.view, x, progress);
         if (progress.cancelled()) return {};
-        std::sort(r.begin() + static_cast<long>(first), r.end(),
-                  [](const ClosedArea& p, const ClosedArea& q) { return p.bounds < q.bounds; });
+        std::ranges::move(own, std::back_inserter(r));
     }
     return r;
 }

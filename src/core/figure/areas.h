@@ -34,6 +34,14 @@ inline std::vector<ClosedArea> closedAreas(const Figure& f, const std::vector<do
     return closedAreas(f, x, quiet);
 }
 
+/// The same for one view alone, sorted by bounds.
+std::vector<ClosedArea> closedAreasOf(const Figure& f, int view, const std::vector<double>& x,
+                                      Progress& progress);
+
+/// Whether a closed area of a section, as drawn, is hatched: material that the cutting plane went through
+/// (ISO 128-3).
+bool isHatched(const Figure& f, const ClosedArea& drawn);
+
 /// The closed areas of a figure: as drawn, where people picked them, and as they now stand.
 struct AreaSets {
     std::vector<ClosedArea> drawn, now;

@@ -1,6 +1,8 @@
 #pragma once
 #include "core/figure/figure.h"
 
+#include <set>
+
 namespace prism::figure {
 
 /// Gives each end and centre a point; points that coincide in a view become one, and the coordinates along a
@@ -9,6 +11,13 @@ void makeUnknowns(const Drawing& d, const CleanSheet& s, const ViewSet& set, Fig
 
 /// Relations within one view that always hold: ends on circles, tangents, ends on other lines.
 void relateWithinViews(Figure& f);
+
+/// Where the points of a view stand on the own axes of auxiliary views that hang on it: unknowns and the
+/// equations that tie them to the points. The axis follows an edge of the figure that runs its way.
+void castShadows(Figure& f);
+
+/// Collects the hatching of sections.
+void readHatching(const Drawing& d, const CleanSheet& s, const ViewSet& set, Figure& f);
 
 /// Collects the marks of every view: coordinates of ends and centres, and the outermost places of circles.
 void makeMarks(Figure& f);

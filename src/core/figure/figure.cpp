@@ -18,10 +18,17 @@ bool Figure::drawsHidden() const {
     return std::ranges::any_of(curves, [](const FigureCurve& c) { return c.role == LineRole::hidden; });
 }
 
-const FigureView* Figure::viewWithRole(Role r) const {
+const FigureView* Figure::viewNamed(const ViewName& n) const {
     for (const FigureView& v : views)
-        if (v.role == r) return &v;
+        if (v.name == n) return &v;
     return nullptr;
+}
+
+std::vector<const FigureView*> Figure::principalViews() const {
+    std::vector<const FigureView*> r;
+    for (const FigureView& v : views)
+        if (v.principal()) r.push_back(&v);
+    return r;
 }
 
 double Figure::value(const std::vector<Term>& terms, const std::vector<double>& x) const {
@@ -65,7 +72,7 @@ Curve Figure::curve(int i, const std::vector<double>& x) const {
 std::vector<Station> stationsOf(const Figure& f) {
     std::vector<int> order;
     for (size_t i = 0; i < f.axis_of.size(); ++i)
-        if (f.axis_of[i] >= 0) order.push_back(static_cast<int>(i));
+        if (f.axis_of[i] >= 0 && f.axis_of[i] < kModelAxes) order.push_back(static_cast<int>(i));
     std::sort(order.begin(), order.end(), [&](int a, int b) {
         return std::tie(f.axis_of[a], f.now[a], a) < std::tie(f.axis_of[b], f.now[b], b);
     });
@@ -85,17 +92,90 @@ std::vector<Station> stationsOf(const Figure& f) {
     return r;
 }
 
+namespace {
+
+/// By how much the direction of an auxiliary view has turned in the plane of the view it hangs on, radians.
+double turnOf(const Figure& f, const FigureView& v, const std::vector<double>& x) {
+    if (v.from < 0) return 0;
+    const auto direction = [&](const std::vector<double>& values) {
+        return f.at(f.points[v.to], values) - f.at(f.points[v.from], values);
+    };
+    const Vec2 was = direction(f.drawn), is = direction(x);
+    return std::atan2(cross(was, is), dot(was, is));
+}
+
+} // namespace
+
+ViewFrame frameOf(const Figure& f, const FigureView& v, const std::vector<double>& x) {
+    ViewFrame r{v.right, v.up, v.look, {}};
+    if (v.square) return r;
+    const ViewAxes& on = f.viewById(v.on)->axes;
+    const double turn = turnOf(f, v, x);
+    const auto turned = [&](Vec3 d) {
+        const Vec2 in{dot(d, unitOf(on.right)), dot(d, unitOf(on.up))}, c = direction(turn);
+        return (in.x * c.x - in.y * c.y) * unitOf(on.right) + (in.x * c.y + in.y * c.x) * unitOf(on.up);
+    };
+    r.right = turned(r.right), r.look = turned(r.look);
+    if (v.from < 0) return r;
+    const FigurePoint& a = f.points[v.from];
+    const Vec2 at = f.at(a, x);
+    r.shift.x =
+        x[f.shadows.at({v.view, v.from})] - dot(at.x * unitOf(on.right) + at.y * unitOf(on.up), r.right);
+    return r;
+}
+
+double cutAt(const Figure& f, const FigureView& v) {
+    const FigureView& on = *f.viewById(v.on);
+    const Vec2 at = Warp(f, v.on)((v.line.a + v.line.b) * 0.5);
+    const Vec3 place = at.x * on.right + at.y * on.up;
+    return dot(place, v.square ? unitOf(v.axes.depth) : frameOf(f, v, f.now).look);
+}
+
+Affine2 ontoSheet(const Figure& f, const FigureView& v, const std::vector<double>& x) {
+    const Affine2 back = v.to_model.inverse();
+    if (v.square || v.from < 0) return back;
+    // Turned on the sheet about the place where its own axis begins, as the view it hangs on is turned.
+    const Affine2& on = f.viewById(v.on)->to_model;
+    const double turn = turnOf(f, v, x) * (on.determinant() < 0 ? -1 : 1);
+    const Vec2 pivot = back({x[f.shadows.at({v.view, v.from})], v.box.centre().y});
+    return Affine2::shift(pivot) * Affine2::rotation(turn) * Affine2::shift(-pivot) * back;
+}
+
 Warp::Warp(const Figure& f, int view) {
     for (const Mark& m : f.marks) {
         if (m.view != view) continue;
-        const FigureView* fv = f.viewById(view);
-        (m.axis == fv->axes.right ? u_ : v_).emplace_back(m.value, f.value(m.terms, f.now));
+        const ViewAxes& axes = f.viewById(view)->axes;
+        if (m.axis == axes.right || m.axis == axes.up)
+            (m.axis == axes.right ? u_ : v_).emplace_back(m.value, f.value(m.terms, f.now));
     }
     for (auto* s : {&u_, &v_}) {
         std::sort(s->begin(), s->end());
         s->erase(std::unique(s->begin(), s->end(), [](auto& a, auto& b) { return b.first - a.first < 1e-6; }),
                  s->end());
     }
+}
+
+Hanging hangingNow(const Figure& f, const View& v) {
+    Hanging h = *v.hanging;
+    const FigureView* fv = f.viewById(v.id);
+    if (!fv || f.now == f.drawn) return h;
+    const Warp on(f, h.on);
+    if (h.flat()) {
+        const Vec2 shift = on((h.from + h.to) * 0.5) - (h.from + h.to) * 0.5;
+        h.from = h.from + shift, h.to = h.to + shift;
+        return h;
+    }
+    const double turn = turnOf(f, *fv, f.now);
+    h.look = Affine2::rotation(turn).linear(h.look);
+    if (fv->square || fv->from < 0) {
+        h.from = on(h.from), h.to = on(h.to);
+        return h;
+    }
+    const FigurePoint& pivot = f.points[fv->from];
+    const Vec2 was = f.at(pivot, f.drawn), is = f.at(pivot, f.now);
+    for (Vec2* p : {&h.from, &h.to}) *p = is + Affine2::rotation(turn).linear(*p - was);
+    h.own = Affine2::shift(-frameOf(f, *fv, f.now).shift) * ontoSheet(f, *fv, f.now).inverse();
+    return h;
 }
 
 namespace {

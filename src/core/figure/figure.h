@@ -1,6 +1,6 @@
 #pragma once
 #include "core/solving/system.h"
-#include "core/views/view_set.h"
+#include "core/views/view_plane.h"
 
 // All views' geometry in model coordinates (mm) as one system of unknowns. A view's curves use its own two
 // axes: (right axis value, up axis value), so a left view runs mirrored against its drawing.
@@ -57,13 +57,30 @@ struct Station {
     std::vector<int> views;
 };
 
-/// One view's share of the figure.
-struct FigureView {
-    int view = 0; ///< id in the ViewSet
-    Role role = Role::front;
-    ViewAxes axes{};
-    Affine2 to_model;
-    Box2 box; ///< model coordinates as drawn
+/// What a view shows of the part.
+enum class Shows {
+    all,       ///< all of it, from one side
+    cut,       ///< what lies behind a cutting plane
+    close_up,  ///< what another view shows within a circle
+    from_askew ///< all or some of it, along a direction that is no model axis
+};
+
+/// One view's share of the figure. Its coordinates count along model axes; an auxiliary view's first one runs
+/// along an axis of its own, which follows the edge that the view is drawn square to.
+struct FigureView : ViewPlane {
+    int view = 0;  ///< id in the ViewSet
+    ViewName name; ///< what steps call it
+    Shows shows = Shows::all;
+    Box2 box;     ///< own coordinates as drawn
+    int on = -1;  ///< the view it hangs on; -1 for a principal one
+    Segment line; ///< the cutting plane or fold line, in the coordinates of `on` as drawn
+    Box2 within;  ///< of a close-up: the square round its circle, own coordinates as drawn
+    /// Of an auxiliary view: the point where its own axis begins, and the one that its direction leads to;
+    /// -1 where no edge of the figure has that direction, and it never turns.
+    int from = -1, to = -1;
+
+    Role role() const { return name.role; }
+    bool principal() const { return shows == Shows::all; }
 };
 
 /// A place on an axis written with unknowns: one coordinate, or a centre plus or minus a radius.
@@ -82,22 +99,35 @@ struct Mark {
 /// edges are.
 enum class LineKinds { told, alike };
 
+/// Hatching of a section: its border, or one of the single lines that it is made of; as drawn, in the
+/// section's own coordinates.
+struct Hatch {
+    int view = 0;
+    bool border = false;
+    std::vector<Curve> curves;
+};
+
 struct Figure {
-    std::vector<FigureView> views; ///< the principal views only
+    std::vector<FigureView> views; ///< those that stand in the box, principal ones first
     std::vector<FigurePoint> points;
     std::vector<FigureCurve> curves;
     std::vector<Equation> equations; ///< structure, strong and weak
     std::vector<Relation> relations;
     std::vector<Mark> marks;
+    std::vector<Hatch> hatching;
+    /// Where a point of the view that an auxiliary view hangs on stands on the own axis of that view:
+    /// unknowns by (auxiliary view, point).
+    std::map<std::pair<int, int>, int> shadows;
     std::vector<double> drawn; ///< unknowns as drawn
     std::vector<double> now;   ///< unknowns as solved
     std::vector<double> weights;
-    std::vector<int> axis_of; ///< by unknown: 0 X, 1 Y, 2 Z, -1 radius
+    std::vector<int> axis_of; ///< by unknown: its axis, -1 for a radius
     double size = 1;          ///< largest extent, mm
     Tolerances tolerances;
 
     const FigureView* viewById(int view) const;
-    const FigureView* viewWithRole(Role r) const;
+    const FigureView* viewNamed(const ViewName& n) const;
+    std::vector<const FigureView*> principalViews() const;
     Vec2 at(const FigurePoint& p, const std::vector<double>& x) const { return {x[p.u], x[p.v]}; }
     /// A curve with the given unknowns, in model coordinates of its view.
     Curve curve(int i, const std::vector<double>& x) const;
@@ -108,7 +138,7 @@ struct Figure {
     bool drawsHidden() const;
 };
 
-/// Builds the unknowns, recognises relations and joins the views. Principal views only. Not whole when it was
+/// Builds the unknowns, recognises relations and joins the views that stand in the box. Not whole when it was
 /// stopped.
 Figure buildFigure(const Drawing& d, const CleanSheet& s, const ViewSet& set, Progress& progress);
 inline Figure buildFigure(const Drawing& d, const CleanSheet& s, const ViewSet& set) {
@@ -118,6 +148,27 @@ inline Figure buildFigure(const Drawing& d, const CleanSheet& s, const ViewSet& 
 
 /// The stations as they now stand, sorted by axis and value.
 std::vector<Station> stationsOf(const Figure& f);
+
+/// Where a view's coordinates stand in space as its figure now stands: p = dot(P, right) + shift.x and so on.
+struct ViewFrame {
+    Vec3 right, up, look;
+    Vec2 shift;
+    Vec2 operator()(Vec3 p) const { return {dot(p, right) + shift.x, dot(p, up) + shift.y}; }
+    /// The place in space, as deep as a plane square to `look` with that distance from the origin.
+    Vec3 inSpace(Vec2 p, double depth) const {
+        return (p.x - shift.x) * right + (p.y - shift.y) * up + depth * look;
+    }
+};
+ViewFrame frameOf(const Figure& f, const FigureView& v, const std::vector<double>& x);
+/// Where a section is cut, as the figure now stands: the coordinate on its depth axis, or for an oblique
+/// plane the distance from the origin along its look.
+double cutAt(const Figure& f, const FigureView& v);
+/// From a view's coordinates, as they now stand, to the sheet; an auxiliary view turns with its edge.
+Affine2 ontoSheet(const Figure& f, const FigureView& v, const std::vector<double>& x);
+
+/// How a view hangs as the figure now stands: its plane moves with the lines beside it and turns with its
+/// edge. `own` takes the sheet as it now stands.
+Hanging hangingNow(const Figure& f, const View& v);
 
 /// Where the plane of a view goes when its figure moves: piecewise linear between the view's coordinates.
 /// Carries along what is drawn but not part of the figure (dimension lines, texts, ends of centre lines).

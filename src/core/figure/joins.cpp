@@ -1,5 +1,7 @@
 #include "core/figure/builder.h"
 
+#include <set>
+
 namespace prism::figure {
 namespace {
 
@@ -32,6 +34,17 @@ std::map<int, Vec2> smoothJoints(const Figure& f) {
     return r;
 }
 
+/// Ends that only show where a close-up, an auxiliary view or a section stops to show the part.
+std::set<int> brokenEnds(const Figure& f) {
+    std::map<int, int> meeting;
+    for (const FigureCurve& c : f.curves)
+        if (c.p0 >= 0) ++meeting[c.p0], ++meeting[c.p1];
+    std::set<int> r;
+    for (const auto& [point, curves] : meeting)
+        if (curves == 1 && !f.viewById(f.points[point].view)->principal()) r.insert(point);
+    return r;
+}
+
 /// Places of a view that a third view may show a corner at: ends, and the outermost places of arcs and
 /// circles.
 std::vector<Vec2> cornersOf(const Figure& f, int view) {
@@ -60,6 +73,7 @@ Axis otherAxis(const FigureView& v, Axis a) {
 /// meet.
 int thirdViewVotes(const Figure& f, const Mark& a, const Mark& b,
                    const std::map<int, std::vector<Vec2>>& corners) {
+    if (!isModelAxis(a.axis)) return 0; // no third view shows the own axis of an auxiliary view
     const Axis oa = otherAxis(*f.viewById(a.view), a.axis), ob = otherAxis(*f.viewById(b.view), b.axis);
     const double tol = f.tolerances.same_model;
     int votes = 0;
@@ -140,6 +154,7 @@ void joinCluster(Figure& f, const std::vector<int>& cluster,
 void makeMarks(Figure& f) {
     std::map<std::vector<std::pair<int, double>>, int> known;
     const std::map<int, Vec2> smooth = smoothJoints(f);
+    const std::set<int> broken = brokenEnds(f);
     for (size_t i = 0; i < f.curves.size(); ++i) {
         const FigureCurve& c = f.curves[i];
         const FigureView& fv = *f.viewById(c.view);
@@ -161,7 +176,7 @@ void makeMarks(Figure& f) {
                 {{{p.v, 1}}, fv.axes.up, c.view, at.y, {at.x}, static_cast<int>(i), std::abs(runs.y) > 1e-3});
         };
         for (int p : {c.p0, c.p1, c.centre})
-            if (p >= 0) place(p);
+            if (p >= 0 && !broken.contains(p)) place(p);
         if (c.radius < 0) continue;
         const Box2 b = boxOf(c.drawn);
         const auto& a = std::get<Arc>(c.drawn);
@@ -189,6 +204,15 @@ void makeMarks(Figure& f) {
                          false});
         }
     }
+    for (const auto& [which, variable] : f.shadows)
+        addMark(f, known,
+                {{{variable, 1}},
+                 static_cast<Axis>(f.axis_of[variable]),
+                 f.points[which.second].view,
+                 f.drawn[variable],
+                 {},
+                 -1,
+                 smooth.contains(which.second)});
     for (Mark& m : f.marks) {
         std::sort(m.others.begin(), m.others.end());
         m.others.erase(std::unique(m.others.begin(), m.others.end(),
@@ -228,7 +252,9 @@ Figure buildFigure(const Drawing& d, const CleanSheet& s, const ViewSet& set, Pr
     using namespace figure;
     Figure f;
     makeUnknowns(d, s, set, f);
+    readHatching(d, s, set, f);
     if (!progress.cancelled()) relateWithinViews(f);
+    if (!progress.cancelled()) castShadows(f);
     if (!progress.cancelled()) makeMarks(f);
     if (!progress.cancelled()) joinStations(f, progress);
     if (!progress.cancelled()) relateByLooks(d, set, f);

@@ -3,18 +3,49 @@
 #include "core/figure/builder.h"
 
 namespace prism::figure {
+namespace {
+
+/// The views that stand in the box, principal ones first, without what they show.
+std::vector<FigureView> standing(const ViewSet& set) {
+    std::vector<FigureView> r;
+    std::map<Role, int> unnamed;
+    for (const View& v : set.views) {
+        const auto plane = planeOf(set, v);
+        if (!plane) continue;
+        FigureView fv;
+        static_cast<ViewPlane&>(fv) = *plane;
+        fv.view = v.id, fv.name = {v.role, v.letter};
+        if (v.in_figure)
+            fv.name.letter.clear();
+        else {
+            const Hanging& h = *v.hanging;
+            fv.on = h.on, fv.line = {h.from, h.to};
+            fv.shows = h.flat() ? Shows::close_up : h.cuts ? Shows::cut : Shows::from_askew;
+            if (fv.shows == Shows::close_up) fv.within = {h.from, h.to};
+            // Of several without a letter, or with the same one, the place in the row tells them apart.
+            if (std::ranges::any_of(r, [&](const FigureView& o) { return o.name == fv.name; }))
+                fv.name.letter += std::to_string(++unnamed[v.role] + 1);
+        }
+        r.push_back(std::move(fv));
+    }
+    std::ranges::stable_partition(r, [](const FigureView& v) { return v.principal(); });
+    return r;
+}
+
+} // namespace
+
 void makeUnknowns(const Drawing& d, const CleanSheet& s, const ViewSet& set, Figure& f) {
     f.tolerances = s.tolerances;
     // What the repairs call touching on the sheet is one place here as well.
     for (const View& v : set.views)
         if (v.in_figure) f.tolerances = f.tolerances.atScale(v.mm_per_sheet);
+    f.views = standing(set);
     const double tol = f.tolerances.same_model;
     std::vector<Vec2> places;
     std::vector<int> viewOfPlace;
-    for (const View& v : set.views) {
-        if (!v.in_figure) continue;
-        const Affine2 m = v.toModel();
-        FigureView fv{v.id, v.role, axesOf(v.role), m, {}};
+    for (FigureView& fv : f.views) {
+        const View& v = set.views[fv.view];
+        const Affine2 m = fv.to_model;
         PointMerger grid(tol); // numbers of this view begin where those of the one before end
         const int first = static_cast<int>(places.size());
         auto placeAt = [&](Vec2 p) { return first + grid.add(p); };
@@ -29,7 +60,6 @@ void makeUnknowns(const Drawing& d, const CleanSheet& s, const ViewSet& set, Fig
             }
         places.insert(places.end(), grid.places().begin(), grid.places().end());
         viewOfPlace.resize(places.size(), v.id);
-        f.views.push_back(fv);
     }
     // Unknowns 2i and 2i+1 are the place's coordinates until the merged ones are numbered densely.
     Groups merge(2 * places.size());
@@ -60,7 +90,8 @@ void makeUnknowns(const Drawing& d, const CleanSheet& s, const ViewSet& set, Fig
             f.drawn.push_back(a->radius);
             f.axis_of.push_back(-1);
         }
-    for (const FigureView& v : f.views) f.size = std::max({f.size, v.box.width(), v.box.height()});
+    for (const FigureView* v : f.principalViews())
+        f.size = std::max({f.size, v->box.width(), v->box.height()});
     f.now = f.drawn;
 }
 

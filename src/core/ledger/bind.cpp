@@ -109,7 +109,7 @@ void bindAngle(const Figure& f, const FigureView& v, const Dimension& d, double 
 
 void bindDimension(double extent, const ViewSet& set, const Figure& f, const Dimension& dim, LedgerEntry& e) {
     const FigureView* v = f.viewById(e.view);
-    if (!v) return loose(e, "its view is not one of the six principal views");
+    if (!v) return loose(e, "its view does not stand in the box");
     const double sheetMm = set.views[e.view].mm_per_sheet;
     // Old sheets are measured by eye now and then: a definition point may lie a little off what it means.
     const double tol = std::max(4 * f.tolerances.same_model, 2e-4 * extent * sheetMm);
@@ -117,8 +117,9 @@ void bindDimension(double extent, const ViewSet& set, const Figure& f, const Dim
     switch (dim.kind) {
     case DimensionKind::linear:
     case DimensionKind::aligned: {
-        const Vec2 along =
+        const Vec2 on_sheet =
             dim.kind == DimensionKind::linear ? direction(dim.angle) : normalized(dim.p14 - dim.p13);
+        const Vec2 along = normalized(m.linear(on_sheet)); // an auxiliary view lies askew on the sheet
         bindLinear(f, *v, m(dim.p13), m(dim.p14), tol, std::abs(along.y) < 1e-6, std::abs(along.x) < 1e-6, e);
         break;
     }

@@ -19,7 +19,7 @@ const char* stemOf(const LedgerEntry& e) {
     default:
         break;
     }
-    if (!e.along_axis) return "length";
+    if (!e.along_axis || !isModelAxis(e.axis)) return "length";
     return e.axis == Axis::x ? "x" : e.axis == Axis::y ? "y" : "z";
 }
 
@@ -252,7 +252,7 @@ std::string lostShape(const Figure& f, const std::vector<double>& x) {
     auto tell = [&](const FigureCurve& c, const char* what) {
         const Vec2 at = pointAt(c.drawn, 0.5);
         return fmt::format("These values would {} at {:.2f}, {:.2f} of the {} view", what, at.x, at.y,
-                           nameOf(f.viewById(c.view)->role));
+                           nameOf(f.viewById(c.view)->name));
     };
     for (size_t i = 0; i < f.curves.size(); ++i) {
         const FigureCurve& c = f.curves[i];

@@ -83,22 +83,22 @@ class Places {
     }
 
     /// A point in the area that the most of the old area's border has become; none when less than half has.
-    std::optional<Vec2> area(Role view, Vec2 seed) const {
-        const View *v = before_.views.withRole(view), *w = after_.views.withRole(view);
+    std::optional<Vec2> area(const ViewName& view, Vec2 seed) const {
+        const FigureView *v = before_.drawn.viewNamed(view), *w = after_.drawn.viewNamed(view);
         if (!v || !w) return std::nullopt;
         for (const ClosedArea& a : areas_before_)
-            if (a.view == v->id && a.contains(seed)) return areaAfter(a, w->id);
+            if (a.view == v->view && a.contains(seed)) return areaAfter(a, w->view);
         return std::nullopt;
     }
 
     /// The place of the line that the mark was picked on: the same end, middle or centre of its counterpart.
-    std::optional<Vec2> mark(Role view, Vec2 at) const {
-        const View *v = before_.views.withRole(view), *w = after_.views.withRole(view);
+    std::optional<Vec2> mark(const ViewName& view, Vec2 at) const {
+        const FigureView *v = before_.drawn.viewNamed(view), *w = after_.drawn.viewNamed(view);
         if (!v || !w) return std::nullopt;
         double nearest = std::numeric_limits<double>::infinity();
         std::optional<Vec2> found;
         for (const FigureCurve& c : before_.drawn.curves) {
-            const int a = c.view == v->id ? after(c.entity) : -1;
+            const int a = c.view == v->view ? after(c.entity) : -1;
             const auto it = a < 0 ? curve_after_.end() : curve_after_.find(a);
             if (it == curve_after_.end()) continue;
             const FigureCurve& n = after_.drawn.curves[it->second.front()];

@@ -11,7 +11,7 @@ Json markJson(const MarkRef& m) {
 }
 
 MarkRef markFrom(const Json& j) {
-    return {roleFrom(j.at("view")), pointFrom(j.at("at"))};
+    return {viewNameFrom(j.at("view")), pointFrom(j.at("at"))};
 }
 
 Json boundJson(const Bound& b) {
@@ -62,7 +62,7 @@ Step stepFrom(const Json& j) {
     Step s;
     s.kind = named(j.at("kind"), StepKind::revolve, "kind of step");
     s.operation = named(j.at("operation"), Operation::intersect, "operation");
-    s.view = roleFrom(j.at("view"));
+    s.view = viewNameFrom(j.at("view"));
     s.name = j.value("name", "");
     for (const Json& p : j.at("areas")) s.areas.push_back(pointFrom(p));
     if (s.kind == StepKind::extrude) {

@@ -43,6 +43,12 @@ inline Role roleFrom(const Json& j) {
     return *r;
 }
 
+inline ViewName viewNameFrom(const Json& j) {
+    const auto n = viewNamed(j.get<std::string>());
+    if (!n) unknownWord("view", j.get<std::string>());
+    return *n;
+}
+
 template <class Names> int indexOf(const Names& names, const Json& j, const char* what) {
     const auto word = j.get<std::string>();
     for (size_t i = 0; i < names.size(); ++i)

@@ -6,7 +6,7 @@ namespace prism {
 
 const ClosedArea* areaAt(const Model& m, Vec2 sheet) {
     for (const FigureView& v : m.figure.views) {
-        const Vec2 p = v.to_model(sheet);
+        const Vec2 p = ontoSheet(m.figure, v, m.figure.now).inverse()(sheet);
         for (const ClosedArea& a : m.areas.now)
             if (a.view == v.view && a.contains(p)) return &a;
     }
@@ -31,10 +31,12 @@ std::optional<PickedMark> markNear(const Model& m, Vec2 sheet, double within, co
     double nearest = within;
     for (const Mark& k : m.figure.marks) {
         const FigureView& v = *m.figure.viewById(k.view);
-        if ((filter.axis && k.axis != *filter.axis) || (filter.not_in && v.role == *filter.not_in)) continue;
+        if ((filter.axis && k.axis != *filter.axis) || (filter.not_in && v.name == *filter.not_in)) continue;
+        if (k.axis != v.axes.right && k.axis != v.axes.up) continue;
         const bool right = v.axes.right == k.axis;
         const double now = m.figure.value(k.terms, m.figure.now);
-        const Vec2 at = v.to_model(sheet);
+        const Affine2 back = ontoSheet(m.figure, v, m.figure.now);
+        const Vec2 at = back.inverse()(sheet);
         const double away = std::abs((right ? at.x : at.y) - now) / m.views.views[v.view].mm_per_sheet;
         if (away >= nearest || !v.box.grown(0.15 * m.figure.size).contains(at)) continue;
         nearest = away;
@@ -42,17 +44,17 @@ std::optional<PickedMark> markNear(const Model& m, Vec2 sheet, double within, co
         double other = right ? at.y : at.x, gap = std::numeric_limits<double>::infinity();
         for (double o : k.others)
             if (const double g = std::abs(o - (right ? at.y : at.x)); g < gap) gap = g, other = o;
-        best = PickedMark{{v.role, right ? Vec2{k.value, other} : Vec2{other, k.value}},
+        best = PickedMark{{v.name, right ? Vec2{k.value, other} : Vec2{other, k.value}},
                           k.axis,
                           now,
-                          v.to_model.inverse()(right ? Vec2{now, at.y} : Vec2{at.x, now})};
+                          back(right ? Vec2{now, at.y} : Vec2{at.x, now})};
     }
     return best;
 }
 
-std::optional<PickedAxis> axisNear(const Model& m, const SolvedSheet& now, Role view, Vec2 sheet,
+std::optional<PickedAxis> axisNear(const Model& m, const SolvedSheet& now, const ViewName& view, Vec2 sheet,
                                    double within) {
-    const FigureView* v = m.figure.viewWithRole(view);
+    const FigureView* v = m.figure.viewNamed(view);
     if (!v) return std::nullopt;
     std::optional<PickedAxis> best;
     double nearest = within;
@@ -61,7 +63,7 @@ std::optional<PickedAxis> axisNear(const Model& m, const SolvedSheet& now, Role 
         const auto *drawn = std::get_if<Segment>(&e.curves[0]),
                    *line = std::get_if<Segment>(&now.curves[e.id][0]);
         if (!drawn || !line) continue;
-        const Vec2 d = drawn->b - drawn->a;
+        const Vec2 d = v->to_model.linear(drawn->b - drawn->a);
         const bool upright = std::abs(d.x) < 1e-6 * length(d), level = std::abs(d.y) < 1e-6 * length(d);
         const bool centre = m.sheet.entity_roles[e.id] == LineRole::centre;
         const double away = distanceTo(*line, sheet) * (centre ? 0.5 : 1);

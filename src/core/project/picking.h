@@ -18,8 +18,8 @@ struct PickedMark {
 };
 /// What marks may be picked.
 struct MarkFilter {
-    std::optional<Axis> axis;   ///< only along this one
-    std::optional<Role> not_in; ///< not in this view
+    std::optional<Axis> axis;       ///< only along this one
+    std::optional<ViewName> not_in; ///< not in this view
 };
 /// The mark nearest to a place, at most `within` away along its own axis.
 std::optional<PickedMark> markNear(const Model& m, Vec2 sheet, double within, const MarkFilter& filter);
@@ -31,7 +31,7 @@ struct PickedAxis {
 };
 /// The line of a view nearest to a place that runs along one of its axes; centre lines before lines of the
 /// part.
-std::optional<PickedAxis> axisNear(const Model& m, const SolvedSheet& now, Role view, Vec2 sheet,
+std::optional<PickedAxis> axisNear(const Model& m, const SolvedSheet& now, const ViewName& view, Vec2 sheet,
                                    double within);
 
 } // namespace prism

@@ -9,8 +9,10 @@ constexpr int kMostOff = 1;   ///< lines that may be missing, and extra
 constexpr int kAgreeing = 10; ///< lines that must agree for each one that is off
 
 /// Whether the solid has a hidden edge where this piece is drawn.
-bool hiddenThere(const Model& m, Role role, const Curve& piece) {
-    const auto lines = projected(m.build.shape, role);
+bool hiddenThere(const Model& m, const FigureView& v, const Curve& piece) {
+    const auto shown = shownBy(m.figure, v, m.build.shape);
+    if (!shown) return false;
+    const auto lines = projected(shown->shape, frameOf(m.figure, v, m.figure.now));
     if (!lines) return false;
     const double tol = 2 * m.figure.tolerances.proof;
     return std::any_of(lines->begin(), lines->end(), [&](const ProjectedLine& l) {
@@ -30,7 +32,7 @@ Finding about(const Model& m, const ViewProof& v, const ProofPiece& p) {
         f.entities = {m.figure.curves[p.curve].entity};
         f.handles = {m.drawing->entities[f.entities[0]].handle};
     }
-    const Affine2 back = m.figure.viewById(v.view)->to_model.inverse();
+    const Affine2 back = ontoSheet(m.figure, *m.figure.viewById(v.view), m.figure.now);
     for (double t : {0.0, 0.5, 1.0}) f.at_sheet.push_back(back(pointAt(p.shape, t)));
     f.numbers["length"] = p.length;
     return f;
@@ -44,26 +46,45 @@ std::vector<Finding> findingsOfProof(const Model& m) {
     const int off = m.proof->missing + m.proof->extra;
     if (m.proof->missing > kMostOff || m.proof->extra > kMostOff || m.proof->matched < kAgreeing * off)
         return r;
-    for (const ViewProof& v : m.proof->views)
+    for (const ViewProof& v : m.proof->views) {
+        for (const AreaOff& a : v.areas_off) {
+            Finding f;
+            f.from_proof = true;
+            f.kind = "hatching_suspect";
+            f.severity = Severity::warning;
+            f.message = a.hatched
+                            ? fmt::format("An area of {:.2f} mm² of the {} view is hatched, but the solid "
+                                          "that the lines make has no material there",
+                                          a.area, nameOf(v.name))
+                            : fmt::format("An area of {:.2f} mm² of the {} view is not hatched, but the "
+                                          "solid that the lines make is cut there",
+                                          a.area, nameOf(v.name));
+            f.views = {v.view};
+            f.at_sheet = {ontoSheet(m.figure, *m.figure.viewById(v.view), m.figure.now)(a.seed)};
+            f.numbers["area"] = a.area;
+            r.push_back(std::move(f));
+        }
         for (const ProofPiece& p : v.pieces) {
             if (p.state == LineState::matched) continue;
             Finding f = about(m, v, p);
-            if (p.state == LineState::missing && !p.hidden && hiddenThere(m, v.role, p.shape)) {
+            if (p.state == LineState::missing && !p.hidden &&
+                hiddenThere(m, *m.figure.viewById(v.view), p.shape)) {
                 f.kind = "line_visibility_suspect";
                 f.message = fmt::format(
                     "A line of {:.2f} mm in the {} view is drawn visible, but the solid that the other "
                     "lines make hides it",
-                    p.length, nameOf(v.role));
+                    p.length, nameOf(v.name));
                 f.repair = "Draw it as a hidden line";
             } else if (p.state == LineState::extra) {
                 f.kind = "feature_unmatched";
                 f.message = fmt::format("The {} view lacks a line of {:.2f} mm that the solid has there",
-                                        nameOf(v.role), p.length);
+                                        nameOf(v.name), p.length);
                 f.repair = "Add the line under Mark up";
             } else
                 continue;
             r.push_back(std::move(f));
         }
+    }
     return r;
 }
 

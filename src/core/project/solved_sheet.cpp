@@ -25,9 +25,9 @@ std::string withValue(const Dimension& d, const std::string& value) {
     return d.text.substr(0, first) + value + (last == std::string::npos ? "" : d.text.substr(last));
 }
 
-void carryCurves(const Model& m, const View& v, const Affine2& back, SolvedSheet& s) {
+void carryCurves(const Model& m, const View& v, const FigureView& fv, SolvedSheet& s) {
     const Warp warp(m.figure, v.id);
-    const Affine2 to = v.toModel();
+    const Affine2 &to = fv.to_model, back = ontoSheet(m.figure, fv, m.figure.now);
     for (int e : v.centre_lines)
         for (Curve& c : s.curves[e])
             if (auto* g = std::get_if<Segment>(&c)) c = Segment{back(warp(to(g->a))), back(warp(to(g->b)))};
@@ -80,16 +80,15 @@ std::shared_ptr<const Drawing> drawingAsShown(const Model& m, const SolvedSheet&
 SolvedSheet solvedSheet(const Model& m) {
     SolvedSheet s = sheetAsDrawn(m);
     if (m.figure.now == m.figure.drawn) return s;
-    for (const FigureView& fv : m.figure.views)
-        carryCurves(m, m.views.views[fv.view], fv.to_model.inverse(), s);
+    for (const FigureView& fv : m.figure.views) carryCurves(m, m.views.views[fv.view], fv, s);
     for (size_t i = 0; i < m.figure.curves.size(); ++i) {
         const FigureCurve& c = m.figure.curves[i];
-        const Affine2 back = m.figure.viewById(c.view)->to_model.inverse();
+        const Affine2 back = ontoSheet(m.figure, *m.figure.viewById(c.view), m.figure.now);
         s.curves[c.entity][c.index] = transformed(m.figure.curve(static_cast<int>(i)), back);
     }
     for (const LedgerEntry& e : m.ledger.entries) {
         const FigureView* v = m.figure.viewById(e.view);
-        if (v) carryRadial(m, e, v->to_model.inverse(), s);
+        if (v) carryRadial(m, e, ontoSheet(m.figure, *v, m.figure.now), s);
         const double shown = e.angular() ? e.value : e.value / m.views.unit.mm;
         const double was = e.angular() ? e.drawn : e.drawn / m.views.unit.mm;
         if (std::abs(shown - was) > 1e-9 * std::max(1.0, std::abs(was)))

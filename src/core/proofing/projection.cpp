@@ -15,21 +15,28 @@
 namespace prism {
 namespace {
 
-/// Viewing frame of a role: towards the viewer, to the right, on paper.
-gp_Ax2 frameOf(Role role) {
-    const ViewAxes a = axesOf(role);
-    auto unit = [](Axis k, int sign) {
-        return gp_Dir(k == Axis::x ? sign : 0, k == Axis::y ? sign : 0, k == Axis::z ? sign : 0);
-    };
-    const gp_Dir right = unit(a.right, a.right_sign), up = unit(a.up, a.up_sign);
-    return {gp_Pnt(0, 0, 0), right.Crossed(up), right};
+gp_XYZ packed(Vec3 v) {
+    return {v.x, v.y, v.z};
 }
 
-/// Paper coordinates of the projector to the view's own axes (signs undone).
+/// The frame as the modeller has it: towards the viewer, and across the paper. Right and up of a view may run
+/// either way across the paper; `sign` is that of its right.
+struct Paper {
+    gp_Ax2 axes;
+    int sign;
+    explicit Paper(const ViewFrame& f)
+        : axes(gp_Pnt(0, 0, 0), gp_Dir(packed(-f.look)), gp_Dir(packed(f.right))),
+          sign(dot(cross(f.right, f.up), f.look) < 0 ? 1 : -1) {
+        if (sign < 0) axes.SetXDirection(gp_Dir(packed(-f.right)));
+    }
+};
+
+/// Paper coordinates of the projector to the view's own.
 struct Back {
-    int su, sv;
-    Vec2 operator()(const gp_Pnt& p) const { return {su * p.X(), sv * p.Y()}; }
-    Vec2 dir(const gp_Dir& d) const { return {su * d.X(), sv * d.Y()}; }
+    int sign;
+    Vec2 shift;
+    Vec2 operator()(const gp_Pnt& p) const { return Vec2{sign * p.X(), p.Y()} + shift; }
+    Vec2 dir(const gp_Dir& d) const { return {sign * d.X(), d.Y()}; }
 };
 
 Curve curveOf(const TopoDS_Edge& e, const Back& back) {
@@ -75,16 +82,16 @@ void collect(const TopoDS_Shape& compound, ProjectedLine::Kind kind, const Back&
 
 } // namespace
 
-Result<std::vector<ProjectedLine>> projected(const TopoDS_Shape& shape, Role role) {
+Result<std::vector<ProjectedLine>> projected(const TopoDS_Shape& shape, const ViewFrame& frame) {
     return guarded<std::vector<ProjectedLine>>([&] {
         Handle(HLRBRep_Algo) algo = new HLRBRep_Algo();
         algo->Add(shape);
-        algo->Projector(HLRAlgo_Projector(frameOf(role)));
+        const Paper paper(frame);
+        algo->Projector(HLRAlgo_Projector(paper.axes));
         algo->Update();
         algo->Hide();
         HLRBRep_HLRToShape to(algo);
-        const ViewAxes a = axesOf(role);
-        const Back back{a.right_sign, a.up_sign};
+        const Back back{paper.sign, frame.shift};
         std::vector<ProjectedLine> r;
         collect(to.VCompound(), ProjectedLine::Kind::visible, back, r);
         collect(to.OutLineVCompound(), ProjectedLine::Kind::visible, back, r);

@@ -18,12 +18,30 @@ struct ProofPiece {
     double length = 0;
 };
 
+/// A closed area of a section that is hatched where the solid is cut through no material, or the reverse.
+struct AreaOff {
+    Vec2 seed;       ///< a point in it; coordinates of the view
+    double area = 0; ///< mm^2
+    bool hatched = false;
+};
+
 struct ViewProof {
     int view = 0;
-    Role role = Role::front;
+    ViewName name;
+    Shows shows = Shows::all;
+    bool in_part = false;                    ///< it shows the part in part only, and was compared there
     int matched = 0, missing = 0, extra = 0; ///< lines; a line with any piece off counts as off
     double matched_length = 0, missing_length = 0, extra_length = 0; ///< mm
     std::vector<ProofPiece> pieces;
+    /// Of a section: the closed areas whose hatching and the cut through the solid were held against each
+    /// other, and those of them that disagree.
+    int areas = 0;
+    std::vector<AreaOff> areas_off;
+    double areaOff() const {
+        double sum = 0;
+        for (const AreaOff& a : areas_off) sum += a.area;
+        return sum;
+    }
 };
 
 /// A view of the sheet that the solid was not held against.
@@ -39,8 +57,9 @@ struct Proof {
     LineKinds kinds = LineKinds::told;
     std::vector<NotCompared> not_compared;
     int matched = 0, missing = 0, extra = 0;
-    /// Whether the views that were compared agree with the solid line by line.
-    bool clean() const { return missing == 0 && extra == 0 && matched > 0; }
+    int areas_off = 0; ///< closed areas of sections that disagree
+    /// Whether the views that were compared agree with the solid line by line, and in what is cut.
+    bool clean() const { return missing == 0 && extra == 0 && areas_off == 0 && matched > 0; }
     int compared() const { return static_cast<int>(views.size()); }
     int total() const {
         return compared() + static_cast<int>(std::count_if(not_compared.begin(), not_compared.end(),
@@ -60,17 +79,30 @@ struct ProjectedLine {
     Curve shape;
 };
 
-/// Exact hidden-line removal along the view's direction.
-Result<std::vector<ProjectedLine>> projected(const TopoDS_Shape& shape, Role role);
+/// Exact hidden-line removal along the direction in which a frame looks, in its coordinates.
+Result<std::vector<ProjectedLine>> projected(const TopoDS_Shape& shape, const ViewFrame& frame);
 
-/// Compares the solid with the principal views of the figure as it now stands. Views without any hidden line
-/// drawn are not asked for them. On a sheet without any hidden line, a solid that agrees only when every edge
-/// is drawn as a visible line counts as agreeing, and the proof tells.
+/// What of a solid a view shows: all of it; or, of a section, what lies behind its cutting plane, with the
+/// faces that the plane cuts.
+struct ShownSolid {
+    TopoDS_Shape shape;
+    std::vector<TopoDS_Shape> cut;
+};
+Result<ShownSolid> shownBy(const Figure& f, const FigureView& v, const TopoDS_Shape& shape);
+
+/// Whether a place of a section lies in one of the faces that its plane cuts.
+bool inCut(const Figure& f, const FigureView& v, const ShownSolid& shown, Vec2 place);
+
+/// Compares the solid with the views of the figure as it now stands: sections behind their plane, close-ups
+/// within their circle, auxiliary views along their own direction, views that show the part in part only
+/// where they show it. Views without any hidden line drawn are not asked for them. On a sheet without any
+/// hidden line, a solid that agrees only when every edge is drawn as a visible line counts as agreeing, and
+/// the proof tells.
 Result<Proof> prove(const Figure& f, const TopoDS_Shape& shape, Progress& progress);
 /// The same, telling which views of the sheet were not compared, and why.
 Result<Proof> prove(const Figure& f, const ViewSet& set, const TopoDS_Shape& shape, Progress& progress);
 
-/// The comparison of one view, from its lines; `x` are the unknowns that place the sheet's lines.
+/// The comparison of one view's lines; `x` are the unknowns that place the sheet's lines.
 ViewProof compare(const Figure& f, const FigureView& view, const std::vector<double>& x,
                   const std::vector<ProjectedLine>& lines, LineKinds kinds = LineKinds::told);
 

@@ -209,13 +209,14 @@ class Cover {
         const Box2 box = model_.maps()[r.column->map].areas()[r.column->area].box;
         const Mark* best = nullptr;
         Vec2 bestAt;
-        Role role = Role::front;
+        ViewName name;
         double cost = std::numeric_limits<double>::infinity();
         for (const Mark& m : f_.marks) {
             if (m.axis != v.axes.depth || m.view == v.view ||
                 std::abs(m.value - depth) > 2 * oneLevel(model_.maps()))
                 continue;
             const FigureView& o = *f_.viewById(m.view);
+            if (!o.principal()) continue;
             const bool right = o.axes.right == m.axis;
             const Axis shared = right ? o.axes.up : o.axes.right;
             const bool across = shared == v.axes.right;
@@ -223,12 +224,12 @@ class Cover {
             for (double other : m.others) {
                 const double away = std::max({0.0, lo - other, other - hi}) + (m.terms.size() > 1 ? 1e-3 : 0);
                 if (away >= cost) continue;
-                cost = away, best = &m, role = o.role;
+                cost = away, best = &m, name = o.name;
                 bestAt = right ? Vec2{m.value, other} : Vec2{other, m.value};
             }
         }
         if (!best) return std::nullopt;
-        return Bound{Bound::Kind::mark, {role, bestAt}, 0};
+        return Bound{Bound::Kind::mark, {name, bestAt}, 0};
     }
 
     void write(const std::vector<Run>& runs, Operation o, std::vector<Step>& out) const {
@@ -243,7 +244,7 @@ class Cover {
                 continue;
             }
             Step s;
-            s.operation = o, s.view = m.view().role, s.areas = {seed};
+            s.operation = o, s.view = m.view().name, s.areas = {seed};
             const bool low = r.from == 0, high = r.to + 2 == r.column->cuts.size();
             s.reach = low && high ? Reach::through : Reach::between;
             if (s.reach == Reach::between) {

@@ -119,7 +119,7 @@ class Sights {
         if (m.areaAt(a) < 0 && m.areaAt(b) < 0) return;
         const Beside rays{model_.ray(k, p - side * (3 * beside_)), model_.ray(k, a), model_.ray(k, b),
                           model_.ray(k, p + side * (3 * beside_)), 2 * beside_};
-        Sight s = aligned(rays, 20 * beside_, viewerAtLowEnd(m.view().role));
+        Sight s = aligned(rays, 20 * beside_, viewerAtLowEnd(m.view().role()));
         const LineRole line = m.lineAt(p);
         if (kinds_ == LineKinds::alike)
             s.seen = line == LineRole::outline ? Seen::edge : Seen::nothing;

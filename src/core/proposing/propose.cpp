@@ -43,7 +43,7 @@ int weightOf(const TopoDS_Shape& shape) {
 /// How far a solid is from the sheet: mm of missing and extra line.
 double distanceFromSheet(const Proof& p) {
     double sum = 0;
-    for (const ViewProof& v : p.views) sum += v.missing_length + v.extra_length;
+    for (const ViewProof& v : p.views) sum += v.missing_length + v.extra_length + std::sqrt(v.areaOff());
     return sum;
 }
 
@@ -106,8 +106,8 @@ class Proposer {
     int tried_ = 0, faces_ = 0;
 };
 
-Role roleOf(const Figure& f, int view) {
-    return f.viewById(view)->role;
+ViewName nameOf(const Figure& f, int view) {
+    return f.viewById(view)->name;
 }
 
 std::vector<Vec2> seedsOf(const std::vector<ClosedArea>& areas, int view) {
@@ -120,13 +120,13 @@ std::vector<Vec2> seedsOf(const std::vector<ClosedArea>& areas, int view) {
 /// The views' outlines drawn through the part and intersected.
 std::vector<Step> outlines(const Figure& f, const std::vector<ClosedArea>& areas) {
     std::vector<Step> r;
-    for (const FigureView& v : f.views) {
+    for (const FigureView* v : f.principalViews()) {
         Step s;
-        s.view = v.role;
-        s.areas = seedsOf(areas, v.view);
+        s.view = v->name;
+        s.areas = seedsOf(areas, v->view);
         s.operation = r.empty() ? Operation::add : Operation::intersect;
         s.reach = Reach::through;
-        s.name = fmt::format("{} outline", nameOf(v.role));
+        s.name = fmt::format("{} outline", nameOf(v->name));
         if (!s.areas.empty()) r.push_back(std::move(s));
     }
     return r;
@@ -141,7 +141,7 @@ std::vector<MarkRef> depthsOf(const Figure& f, const ClosedArea& a) {
     for (const FigureCurve& c : f.curves) {
         const FigureView& o = *f.viewById(c.view);
         const auto* s = std::get_if<Segment>(&c.drawn);
-        if (!s || o.view == v.view) continue;
+        if (!s || o.view == v.view || !o.principal()) continue;
         const bool depthUp = o.axes.up == v.axes.depth;
         if (!depthUp && o.axes.right != v.axes.depth) continue;
         const Axis shared = depthUp ? o.axes.right : o.axes.up;
@@ -155,14 +155,14 @@ std::vector<MarkRef> depthsOf(const Figure& f, const ClosedArea& a) {
                         [&](double k) { return std::abs(k - d0) < f.tolerances.same_model; }))
             continue;
         known.push_back(d0);
-        r.push_back({o.role, pointAt(c.drawn, 0.5)});
+        r.push_back({o.name, pointAt(c.drawn, 0.5)});
     }
     return r;
 }
 
 Step cutOf(const Figure& f, const ClosedArea& a) {
     Step s;
-    s.view = roleOf(f, a.view);
+    s.view = nameOf(f, a.view);
     s.operation = Operation::cut;
     s.areas = {a.seed};
     s.reach = Reach::through;
@@ -180,7 +180,7 @@ void cutDown(const Figure& f, Proposer& p) {
         Step s = cutOf(f, a);
         s.reach = Reach::between;
         s.name = "cut to depth";
-        const bool low = viewerAtLowEnd(s.view);
+        const bool low = viewerAtLowEnd(s.view.role);
         for (const MarkRef& m : depthsOf(f, a)) {
             Bound& inner = low ? s.to : s.from;
             inner.kind = Bound::Kind::mark;
@@ -192,13 +192,13 @@ void cutDown(const Figure& f, Proposer& p) {
 
 /// An end view whose contour is one full circle, or nothing.
 const FigureView* endView(const Figure& f) {
-    for (const FigureView& v : f.views)
+    for (const FigureView* v : f.principalViews())
         for (const FigureCurve& c : f.curves) {
             const Box2 b = boxOf(c.drawn);
-            const bool whole = c.view == v.view && c.radius >= 0 && c.p0 < 0 &&
-                               std::abs(b.width() - v.box.width()) < f.tolerances.proof &&
-                               std::abs(b.height() - v.box.height()) < f.tolerances.proof;
-            if (whole) return &v;
+            const bool whole = c.view == v->view && c.radius >= 0 && c.p0 < 0 &&
+                               std::abs(b.width() - v->box.width()) < f.tolerances.proof &&
+                               std::abs(b.height() - v->box.height()) < f.tolerances.proof;
+            if (whole) return v;
         }
     return nullptr;
 }
@@ -206,11 +206,11 @@ const FigureView* endView(const Figure& f) {
 Step turned(const FigureView& profile, const CentreLine& line, std::vector<Vec2> areas) {
     Step s;
     s.kind = StepKind::revolve;
-    s.view = profile.role;
+    s.view = profile.name;
     s.areas = std::move(areas);
     s.axis_upright = line.upright;
     const Vec2 c = profile.box.centre();
-    s.axis = {profile.role, line.upright ? Vec2{line.at, c.y} : Vec2{c.x, line.at}};
+    s.axis = {profile.name, line.upright ? Vec2{line.at, c.y} : Vec2{c.x, line.at}};
     s.name = "turned body";
     return s;
 }
@@ -226,8 +226,8 @@ std::vector<CentreLine> centreLines(const Drawing& d, const ViewSet& set, const 
                 const auto* s = std::get_if<Segment>(&c);
                 if (!s) continue;
                 const double tol = f.tolerances.same_model;
-                if (std::abs(s->a.y - s->b.y) <= tol) r.push_back({v.role, false, s->a.y});
-                if (std::abs(s->a.x - s->b.x) <= tol) r.push_back({v.role, true, s->a.x});
+                if (std::abs(s->a.y - s->b.y) <= tol) r.push_back({v.name, false, s->a.y});
+                if (std::abs(s->a.x - s->b.x) <= tol) r.push_back({v.name, true, s->a.x});
             }
     return r;
 }
@@ -238,7 +238,7 @@ constexpr int kChoices = 4; ///< consistent choices of cells that are built and 
 
 std::vector<ViewMap> mapsOf(const Figure& f, const std::vector<ClosedArea>& areas) {
     std::vector<ViewMap> maps;
-    for (const FigureView& v : f.views) maps.emplace_back(f, v, areas);
+    for (const FigureView* v : f.principalViews()) maps.emplace_back(f, *v, areas);
     return maps;
 }
 
@@ -322,7 +322,7 @@ void fromTurning(const Figure& f, const AreaSets& areas, const std::vector<ViewM
     if (!end) return;
     for (const CentreLine& line : lines) {
         const auto profile = std::find_if(maps.begin(), maps.end(),
-                                          [&](const ViewMap& m) { return m.view().role == line.view; });
+                                          [&](const ViewMap& m) { return m.view().name == line.view; });
         if (profile == maps.end() || best.clean) continue;
         const FigureView& v = profile->view();
         const int k = line.upright ? 0 : 1; // the coordinate that is the radius
@@ -366,7 +366,7 @@ void takeCuts(const Figure& f, const AreaSets& areas, std::vector<Step> steps, P
 
 Result<Proposal> propose(const Figure& f, const std::vector<CentreLine>& lines, Progress& progress,
                          Effort effort) {
-    if (f.views.size() < 2)
+    if (f.principalViews().size() < 2)
         return failure(ErrorCode::impossible, "one view alone does not say how deep the part is");
     const AreaSets areas(f, progress);
     if (progress.cancelled())

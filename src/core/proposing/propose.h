@@ -26,7 +26,7 @@ struct Proposal {
 
 /// A centre line of a view that runs along one of its axes.
 struct CentreLine {
-    Role view = Role::front;
+    ViewName view = Role::front;
     bool upright = false; ///< along the view's up axis
     double at = 0;        ///< where it stands on the other axis, model coordinates
 };

@@ -86,6 +86,13 @@ double evaluate(const Equation& e, const std::vector<double>& x, std::vector<Ter
         give(0, ga), give(1, -ga), give(2, -gb), give(3, gb);
         return wrapped(angleOf(b) - angleOf(a) - e.value);
     }
+    case EquationKind::along: {
+        const Vec2 p = point(0) - point(1), b = point(2) - point(1), u = normalized(b);
+        const Vec2 turned = (p - u * dot(p, u)) * (1 / std::max(length(b), 1e-12));
+        give(0, u), give(1, -u - turned), give(2, turned);
+        g.add(e.v[6], -1), g.add(e.v[7], 1);
+        return dot(p, u) - (x[e.v[6]] - x[e.v[7]]);
+    }
     }
     return 0;
 }

@@ -142,10 +142,10 @@ std::vector<int> unknownsOf(const Equation& e) {
         for (const Term& t : e.terms) r.push_back(t.variable);
         return r;
     }
-    const int n = e.kind == EquationKind::point_on_circle ? 5
-                  : e.kind == EquationKind::distance      ? 4
-                  : e.kind == EquationKind::angle         ? 8
-                                                          : 6;
+    const int n = e.kind == EquationKind::point_on_circle                          ? 5
+                  : e.kind == EquationKind::distance                               ? 4
+                  : e.kind == EquationKind::angle || e.kind == EquationKind::along ? 8
+                                                                                   : 6;
     r.assign(e.v.begin(), e.v.begin() + n);
     return r;
 }

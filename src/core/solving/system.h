@@ -26,7 +26,8 @@ enum class EquationKind {
     radius_square,   ///< p, centre, q: the line from p to q stands square on the radius at p (tangent there)
     collinear,       ///< p, q, r on one line
     distance,        ///< p, q at distance value
-    angle            ///< p, q, r, s: from line pq to line rs, value in radians
+    angle,           ///< p, q, r, s: from line pq to line rs, value in radians
+    along            ///< p, a, b, and two numbers: p lies as far along the line from a to b as they differ
 };
 
 struct Equation {

@@ -1,5 +1,7 @@
 #include "core/views/view_set.h"
 
+#include <fmt/format.h>
+
 namespace prism {
 namespace {
 constexpr std::array kRoles{"front",   "top",       "bottom", "left",      "right",     "rear",
@@ -17,6 +19,17 @@ std::optional<Role> roleNamed(const std::string& name) {
     return std::nullopt;
 }
 
+std::string nameOf(const ViewName& n) {
+    return n.letter.empty() ? nameOf(n.role) : fmt::format("{} {}", nameOf(n.role), n.letter);
+}
+
+std::optional<ViewName> viewNamed(const std::string& name) {
+    const size_t space = name.find(' ');
+    const auto role = roleNamed(name.substr(0, space));
+    if (!role) return std::nullopt;
+    return ViewName(*role, space == std::string::npos ? "" : name.substr(space + 1));
+}
+
 char tagOf(Role r) {
     return kTags[static_cast<size_t>(r)];
 }
@@ -31,7 +44,7 @@ const char* nameOf(Convention c) {
 
 const char* nameOf(Axis a) {
     constexpr std::array names{"X", "Y", "Z"};
-    return names[static_cast<size_t>(a)];
+    return isModelAxis(a) ? names[static_cast<size_t>(a)] : "its own axis";
 }
 
 ViewAxes axesOf(Role r) {

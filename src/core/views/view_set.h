@@ -15,12 +15,28 @@ char tagOf(Role r);
 /// Whether the view is one of the six principal ones, which have model axes.
 bool isPrincipal(Role r);
 
+/// How a step or a mark names a view: by its role and, for views of which a sheet may show several, by the
+/// letter that tells them apart ("front", "section A").
+struct ViewName {
+    Role role = Role::unassigned;
+    std::string letter;
+    ViewName(Role r = Role::unassigned, std::string l = {}) : role(r), letter(std::move(l)) {}
+    friend bool operator==(const ViewName&, const ViewName&) = default;
+};
+std::string nameOf(const ViewName& n);
+std::optional<ViewName> viewNamed(const std::string& name);
+
 enum class Convention { first, third };
 const char* nameOf(Convention c);
 
-/// Model axes: X right, Y away from the viewer of the front view, Z up.
+/// Model axes: X right, Y away from the viewer of the front view, Z up. An auxiliary view counts one of its
+/// coordinates along an axis of its own, which has a value above these.
 enum class Axis { x = 0, y = 1, z = 2 };
+inline constexpr int kModelAxes = 3;
 const char* nameOf(Axis a);
+inline bool isModelAxis(Axis a) {
+    return static_cast<int>(a) < kModelAxes;
+}
 
 /// Which model axis runs to the right and which up in a principal view, and with which sign (ISO 5456-2).
 struct ViewAxes {
