@@ -15,7 +15,7 @@ GROOVE_X, GROOVE_W, GROOVE_D = 78, 6, 4  # in the underside, along Y
 CUT = 30  # section A-A
 # The lubricator boss on the slope: from its lower end along it, across, how high it stands, its bore and how deep.
 PAD0, PAD1, PAD_Y0, PAD_Y1, PAD_H = 12, 38, 13, 37, 3
-OIL, OIL_A, OIL_Y, OIL_DEEP = 6, 25, 25, 8
+OIL, OIL_A, OIL_Y, OIL_DEEP = 6, 25, 25, 9
 
 doc, msp = new_sheet()
 doc.layers.add("HATCH", color=8)

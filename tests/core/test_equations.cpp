@@ -42,6 +42,15 @@ TEST_CASE("equations say by how much they fail, in mm or radians") {
     CHECK(at(ofKind(EquationKind::angle, {0, 1, 2, 3, 4, 5, 6, 7}, 170 * degree),
              {0, 0, 5, 0, 0, 0, -5, -1e-9}) == Approx(10 * degree)); // the short way round
     CHECK(at(Equation::linearOf(Level::number, {{0, 2}, {1, -3}}, 4), {5, 1}) == Approx(3));
+    // (7, 1) lies 5 along the line from (1, 1) by (3, 4): 18 / 5 = 3.6; the numbers differ by 2.
+    CHECK(at(ofKind(EquationKind::along, {0, 1, 2, 3, 4, 5, 6, 7}), {7, 1, 1, 1, 4, 5, 12, 10}) ==
+          Approx(1.6));
+    CHECK(at(ofKind(EquationKind::along, {0, 1, 2, 3, 4, 5, 6, 7}), {4, 5, 1, 1, 4, 5, 3, 8}) == Approx(10));
+    // On an ellipse of 6 by 3 round (1, 2), and twice as far out.
+    CHECK(at(ofKind(EquationKind::point_on_ellipse, {0, 1, 2, 3, 4, 5}),
+             {1 + 6 * 0.6, 2 + 3 * 0.8, 1, 2, 6, 3}) == Approx(0).margin(1e-12));
+    CHECK(at(ofKind(EquationKind::point_on_ellipse, {0, 1, 2, 3, 4, 5}), {13, 2, 1, 2, 6, 3}) ==
+          Approx(std::sqrt(18.0)));
 }
 
 TEST_CASE("terms of one variable are taken together, and vanish when they cancel") {

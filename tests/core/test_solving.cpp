@@ -25,12 +25,18 @@ TEST_CASE("every equation's gradient agrees with finite differences") {
                                     ofKind(EquationKind::radius_square, {0, 1, 2, 3, 4, 5}),
                                     ofKind(EquationKind::collinear, {0, 1, 2, 3, 4, 5}),
                                     ofKind(EquationKind::distance, {0, 1, 2, 3}, 7),
-                                    ofKind(EquationKind::angle, {0, 1, 2, 3, 4, 5, 6, 7}, 0.4)};
+                                    ofKind(EquationKind::angle, {0, 1, 2, 3, 4, 5, 6, 7}, 0.4),
+                                    ofKind(EquationKind::along, {0, 1, 2, 3, 4, 5, 6, 7}),
+                                    // The place where the own axis begins may be the end of the edge, too.
+                                    ofKind(EquationKind::along, {0, 1, 2, 3, 0, 1, 6, 7}),
+                                    ofKind(EquationKind::point_on_ellipse, {0, 1, 2, 3, 4, 5})};
     for (int round = 0; round < 30; ++round) {
         std::vector<double> x(8);
         for (double& v : x) v = any(random);
         for (const Equation& e : all) {
             if (e.kind == EquationKind::radius_square || e.kind == EquationKind::collinear) continue; // below
+            if (e.kind == EquationKind::point_on_ellipse) // its sizes are above zero
+                x[4] = 3 + std::abs(x[4]), x[5] = 3 + std::abs(x[5]);
             std::vector<Term> gradient;
             evaluate(e, x, &gradient);
             for (int v = 0; v < 8; ++v) { // those that are not among the terms must not matter

@@ -11,7 +11,7 @@ struct Cover {
     double bore_x = 30, bore_z = 34, bore = 16;
     double groove_x = 78, groove_width = 6, groove_depth = 4;
     double pad_from = 12, pad_length = 26, pad_y = 13, pad_width = 24, pad_height = 3;
-    double oil = 12, oil_from = 25, oil_y = 25, oil_depth = 8;
+    double oil = 12, oil_from = 25, oil_y = 25, oil_depth = 9;
 
     double volume() const {
         constexpr double pi = 3.14159265358979323846;

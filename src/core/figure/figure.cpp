@@ -3,8 +3,9 @@
 namespace prism {
 
 const char* nameOf(RelationKind k) {
-    constexpr std::array names{"coincident", "horizontal", "vertical",  "concentric",   "tangent", "on line",
-                               "on circle",  "equal",      "symmetric", "same station", "centred", "datum"};
+    constexpr std::array names{"coincident",    "horizontal",   "vertical", "concentric", "tangent",
+                               "on line",       "on circle",    "equal",    "symmetric",  "parallel",
+                               "perpendicular", "same station", "centred",  "datum"};
     return names[static_cast<size_t>(k)];
 }
 
@@ -48,6 +49,28 @@ Curve carried(const Curve& c, Vec2 a0, Vec2 b0, Vec2 a1, Vec2 b1) {
 
 } // namespace
 
+Curve Figure::ellipse(const FigureCurve& c, const std::vector<double>& x) const {
+    EllipseArc r = std::get<EllipseArc>(c.drawn);
+    const bool along = std::abs(r.major.x) > std::abs(r.major.y);
+    const double major = x[along ? c.half_u : c.half_v], minor = x[along ? c.half_v : c.half_u];
+    r.centre = at(points[c.centre], x);
+    r.major = normalized(r.major) * major, r.ratio = minor / major;
+    if (c.p0 >= 0) {
+        const Vec2 u = normalized(r.major), v{-u.y, u.x};
+        const auto parameter = [&](int point) {
+            const Vec2 d = at(points[point], x) - r.centre;
+            return std::atan2(dot(d, v) / minor, dot(d, u) / major);
+        };
+        const double sweep = r.sweep; // changes continuously from what was drawn
+        r.start = parameter(c.p0);
+        r.sweep = sweep + std::remainder(parameter(c.p1) - r.start - sweep, 2 * kPi);
+    }
+    if (r.ratio <= 1) return r;
+    // What was the shorter axis has become the longer one.
+    r.major = Vec2{-r.major.y, r.major.x} * r.ratio, r.ratio = 1 / r.ratio, r.start -= kPi / 2;
+    return r;
+}
+
 Curve Figure::curve(int i, const std::vector<double>& x) const {
     const FigureCurve& c = curves[i];
     if (std::holds_alternative<Segment>(c.drawn)) return Segment{at(points[c.p0], x), at(points[c.p1], x)};
@@ -64,6 +87,7 @@ Curve Figure::curve(int i, const std::vector<double>& x) const {
         r.sweep = a->sweep + std::remainder(end - start - a->sweep, 2 * kPi);
         return r;
     }
+    if (c.onEllipse()) return ellipse(c, x);
     if (c.p0 < 0) return c.drawn;
     return carried(c.drawn, at(points[c.p0], drawn), at(points[c.p1], drawn), at(points[c.p0], x),
                    at(points[c.p1], x));

@@ -16,10 +16,12 @@ struct FigureCurve {
     int entity = 0, index = 0; ///< drawing entity and which of its curves
     int view = 0;
     LineRole role = LineRole::outline;
-    Curve drawn;          ///< as drawn, in model coordinates of the view
-    int p0 = -1, p1 = -1; ///< points of its ends; -1 for a full circle
-    int centre = -1;      ///< point, for arcs and circles
-    int radius = -1;      ///< variable, for arcs and circles
+    Curve drawn;                  ///< as drawn, in model coordinates of the view
+    int p0 = -1, p1 = -1;         ///< points of its ends; -1 for a full circle
+    int centre = -1;              ///< point, for arcs and circles, and ellipses along the view's axes
+    int radius = -1;              ///< variable, for arcs and circles
+    int half_u = -1, half_v = -1; ///< variables, for such ellipses: half their extent along right and up
+    bool onEllipse() const { return half_u >= 0; }
 };
 
 enum class RelationKind {
@@ -32,6 +34,8 @@ enum class RelationKind {
     on_circle,
     equal,
     symmetric,
+    parallel,
+    perpendicular,
     station,
     centred,
     datum ///< where an axis is counted from stays put
@@ -132,6 +136,7 @@ struct Figure {
     /// A curve with the given unknowns, in model coordinates of its view.
     Curve curve(int i, const std::vector<double>& x) const;
     Curve curve(int i) const { return curve(i, now); }
+    Curve ellipse(const FigureCurve& c, const std::vector<double>& x) const;
     double value(const std::vector<Term>& terms, const std::vector<double>& x) const;
     double tolerance() const { return tolerances.solved * size; }
     /// Whether any line is drawn as hidden.

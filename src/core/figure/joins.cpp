@@ -39,9 +39,18 @@ std::set<int> brokenEnds(const Figure& f) {
     std::map<int, int> meeting;
     for (const FigureCurve& c : f.curves)
         if (c.p0 >= 0) ++meeting[c.p0], ++meeting[c.p1];
+    const double tol = f.tolerances.same_model;
+    const auto onAnother = [&](int point) {
+        const Vec2 at = f.at(f.points[point], f.drawn);
+        return std::ranges::any_of(f.curves, [&](const FigureCurve& c) {
+            return c.view == f.points[point].view && c.p0 != point && c.p1 != point &&
+                   boxOf(c.drawn).grown(tol).contains(at) && distanceTo(c.drawn, at) <= tol;
+        });
+    };
     std::set<int> r;
     for (const auto& [point, curves] : meeting)
-        if (curves == 1 && !f.viewById(f.points[point].view)->principal()) r.insert(point);
+        if (curves == 1 && !f.viewById(f.points[point].view)->principal() && !onAnother(point))
+            r.insert(point);
     return r;
 }
 
@@ -177,29 +186,31 @@ void makeMarks(Figure& f) {
         };
         for (int p : {c.p0, c.p1, c.centre})
             if (p >= 0 && !broken.contains(p)) place(p);
-        if (c.radius < 0) continue;
+        if (c.radius < 0 && !c.onEllipse()) continue;
         const Box2 b = boxOf(c.drawn);
-        const auto& a = std::get<Arc>(c.drawn);
+        const double tol = f.tolerances.same_model;
         const FigurePoint& p = f.points[c.centre];
-        for (double side : {-1.0, 1.0}) {
-            const Vec2 q = a.centre + Vec2{side * a.radius, side * a.radius};
-            const double tol = f.tolerances.same_model;
+        const Vec2 middle = f.at(p, f.drawn);
+        const int half_u = c.onEllipse() ? c.half_u : c.radius, half_v = c.onEllipse() ? c.half_v : c.radius;
+        const Vec2 half{f.drawn[half_u], f.drawn[half_v]};
+        for (double side : {-1.0, 1.0}) { // the outermost places that it reaches
+            const Vec2 q = middle + half * side;
             if (std::abs((side < 0 ? b.lo.x : b.hi.x) - q.x) <= tol)
                 addMark(f, known,
-                        {{{p.u, 1}, {c.radius, side}},
+                        {{{p.u, 1}, {half_u, side}},
                          fv.axes.right,
                          c.view,
                          q.x,
-                         {a.centre.y, a.centre.y - a.radius, a.centre.y + a.radius},
+                         {middle.y, middle.y - half.y, middle.y + half.y},
                          static_cast<int>(i),
                          false});
             if (std::abs((side < 0 ? b.lo.y : b.hi.y) - q.y) <= tol)
                 addMark(f, known,
-                        {{{p.v, 1}, {c.radius, side}},
+                        {{{p.v, 1}, {half_v, side}},
                          fv.axes.up,
                          c.view,
                          q.y,
-                         {a.centre.x, a.centre.x - a.radius, a.centre.x + a.radius},
+                         {middle.x, middle.x - half.x, middle.x + half.x},
                          static_cast<int>(i),
                          false});
         }

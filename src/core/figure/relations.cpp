@@ -23,6 +23,21 @@ Equation onCircle(const Figure& f, int point, const FigureCurve& arc) {
     return e;
 }
 
+/// A place on an ellipse along the axes; where its axis ends, the place stays level with the centre.
+Equation onEllipse(const Figure& f, int point, const FigureCurve& c) {
+    const FigurePoint &p = f.points[point], &m = f.points[c.centre];
+    const Vec2 d = f.at(p, f.drawn) - f.at(m, f.drawn);
+    const double tol = f.tolerances.same_model;
+    if (std::abs(d.x) <= tol)
+        return Equation::linearOf(Level::structure, {{p.v, 1}, {m.v, -1}, {c.half_v, d.y > 0 ? -1.0 : 1.0}});
+    if (std::abs(d.y) <= tol)
+        return Equation::linearOf(Level::structure, {{p.u, 1}, {m.u, -1}, {c.half_u, d.x > 0 ? -1.0 : 1.0}});
+    Equation e;
+    e.kind = EquationKind::point_on_ellipse;
+    e.v = {p.u, p.v, m.u, m.v, c.half_u, c.half_v};
+    return e;
+}
+
 void add(Figure& f, Equation e, RelationKind kind, std::vector<int> curves) {
     e.owner = static_cast<int>(f.relations.size());
     f.relations.push_back({kind, std::move(curves)});
@@ -32,8 +47,10 @@ void add(Figure& f, Equation e, RelationKind kind, std::vector<int> curves) {
 void arcEnds(Figure& f) {
     for (size_t i = 0; i < f.curves.size(); ++i) {
         const FigureCurve& c = f.curves[i];
-        if (c.radius < 0 || c.p0 < 0) continue;
-        for (int p : {c.p0, c.p1}) add(f, onCircle(f, p, c), RelationKind::on_circle, {static_cast<int>(i)});
+        if ((c.radius < 0 && !c.onEllipse()) || c.p0 < 0) continue;
+        for (int p : {c.p0, c.p1})
+            add(f, c.onEllipse() ? onEllipse(f, p, c) : onCircle(f, p, c), RelationKind::on_circle,
+                {static_cast<int>(i)});
     }
 }
 
@@ -123,8 +140,8 @@ void endsOnCurves(Figure& f) {
     for (const auto& [i, e] : endsBesideCurves(f, tol)) {
         const FigureCurve c = f.curves[i];
         const FigurePoint& p = f.points[e];
-        if (c.radius >= 0) {
-            Equation q = onCircle(f, e, c);
+        if (c.radius >= 0 || c.onEllipse()) {
+            Equation q = c.onEllipse() ? onEllipse(f, e, c) : onCircle(f, e, c);
             q.level = Level::weak, q.score = 50;
             add(f, q, RelationKind::on_circle, {i});
         } else if (auto* s = std::get_if<Segment>(&c.drawn)) {
@@ -215,9 +232,51 @@ std::vector<Segment> centreSegments(const Drawing& d, const View& v, const Figur
 
 } // namespace
 
+namespace {
+
+/// Lines of a view that run askew to its axes, and parallel or square to each other as drawn, stay so: each
+/// is tied to the next one only. Level and upright lines need no such relation.
+void squareLines(Figure& f) {
+    struct Askew {
+        int view;
+        double direction; ///< within a quarter turn
+        int curve;
+    };
+    std::vector<Askew> lines;
+    for (size_t i = 0; i < f.curves.size(); ++i) {
+        const FigureCurve& c = f.curves[i];
+        const auto* s = std::get_if<Segment>(&c.drawn);
+        if (!s || c.p0 < 0 || f.points[c.p0].u == f.points[c.p1].u || f.points[c.p0].v == f.points[c.p1].v)
+            continue;
+        lines.push_back(
+            {c.view, std::fmod(positiveAngle(angleOf(s->b - s->a)), kPi / 2), static_cast<int>(i)});
+    }
+    std::sort(lines.begin(), lines.end(), [](const Askew& a, const Askew& b) {
+        return std::tie(a.view, a.direction, a.curve) < std::tie(b.view, b.direction, b.curve);
+    });
+    for (size_t i = 1; i < lines.size(); ++i) {
+        const Askew &a = lines[i - 1], &b = lines[i];
+        const FigureCurve &ca = f.curves[a.curve], &cb = f.curves[b.curve];
+        const double shorter = std::min(lengthOf(ca.drawn), lengthOf(cb.drawn));
+        if (a.view != b.view || (b.direction - a.direction) * shorter > f.tolerances.same_model) continue;
+        const FigurePoint &p = f.points[ca.p0], &q = f.points[ca.p1], &r = f.points[cb.p0],
+                          &s = f.points[cb.p1];
+        Equation e;
+        e.kind = EquationKind::angle, e.level = Level::weak, e.score = 20;
+        e.v = {p.u, p.v, q.u, q.v, r.u, r.v, s.u, s.v};
+        const double drawn = evaluate(e, f.drawn, nullptr);
+        e.value = std::round(drawn / (kPi / 2)) * kPi / 2;
+        const bool parallel = std::abs(std::remainder(e.value, kPi)) < 0.1;
+        add(f, e, parallel ? RelationKind::parallel : RelationKind::perpendicular, {a.curve, b.curve});
+    }
+}
+
+} // namespace
+
 void relateByLooks(const Drawing& d, const ViewSet& set, Figure& f) {
     const double tol = f.tolerances.same_model;
     equalRadii(f);
+    squareLines(f);
     for (const FigureView& fv : f.views)
         for (const Segment& line : centreSegments(d, set.views[fv.view], fv)) {
             const Segment* const s = &line;
@@ -311,7 +370,7 @@ void setWeights(Figure& f) {
             if (static_cast<int>(m.axis) == axis) lo = std::min(lo, m.value), hi = std::max(hi, m.value);
         double datum = lo;
         for (const FigureCurve& c : f.curves) { // a part of revolution: its centre stays, both sides move
-            if (c.centre < 0 || c.p0 >= 0) continue;
+            if (c.radius < 0 || c.p0 >= 0) continue;
             const FigurePoint& p = f.points[c.centre];
             for (int var : {p.u, p.v})
                 if (f.axis_of[var] == axis &&

@@ -32,6 +32,14 @@ std::vector<FigureView> standing(const ViewSet& set) {
     return r;
 }
 
+/// Half the extents of an ellipse that lies along the axes; none of any other curve.
+std::optional<Vec2> halves(const Curve& c, double tol) {
+    const auto* e = std::get_if<EllipseArc>(&c);
+    if (!e || std::min(std::abs(e->major.x), std::abs(e->major.y)) > tol) return std::nullopt;
+    const double major = length(e->major), minor = major * e->ratio;
+    return std::abs(e->major.x) > std::abs(e->major.y) ? Vec2{major, minor} : Vec2{minor, major};
+}
+
 } // namespace
 
 void makeUnknowns(const Drawing& d, const CleanSheet& s, const ViewSet& set, Figure& f) {
@@ -56,6 +64,7 @@ void makeUnknowns(const Drawing& d, const CleanSheet& s, const ViewSet& set, Fig
                 fv.box.add(boxOf(c.drawn));
                 if (!isClosed(c.drawn, tol)) c.p0 = placeAt(startOf(c.drawn)), c.p1 = placeAt(endOf(c.drawn));
                 if (auto* a = std::get_if<Arc>(&c.drawn)) c.centre = placeAt(a->centre);
+                if (halves(c.drawn, tol)) c.centre = placeAt(std::get<EllipseArc>(c.drawn).centre);
                 f.curves.push_back(std::move(c));
             }
         places.insert(places.end(), grid.places().begin(), grid.places().end());
@@ -84,12 +93,25 @@ void makeUnknowns(const Drawing& d, const CleanSheet& s, const ViewSet& set, Fig
         const int u = variable(static_cast<int>(2 * i), places[i].x, ax.right);
         f.points.push_back({viewOfPlace[i], u, variable(static_cast<int>(2 * i + 1), places[i].y, ax.up)});
     }
+    const auto size = [&](double value) {
+        f.drawn.push_back(value);
+        f.axis_of.push_back(-1);
+        return static_cast<int>(f.drawn.size()) - 1;
+    };
     for (FigureCurve& c : f.curves)
-        if (auto* a = std::get_if<Arc>(&c.drawn)) {
-            c.radius = static_cast<int>(f.drawn.size());
-            f.drawn.push_back(a->radius);
-            f.axis_of.push_back(-1);
-        }
+        if (auto* a = std::get_if<Arc>(&c.drawn)) c.radius = size(a->radius);
+    // Pieces of one ellipse have one size.
+    std::map<int, std::vector<const FigureCurve*>> about;
+    for (FigureCurve& c : f.curves) {
+        const auto half = c.centre < 0 ? std::nullopt : halves(c.drawn, tol);
+        if (!half) continue;
+        for (const FigureCurve* o : about[c.centre])
+            if (std::abs(f.drawn[o->half_u] - half->x) <= tol &&
+                std::abs(f.drawn[o->half_v] - half->y) <= tol)
+                c.half_u = o->half_u, c.half_v = o->half_v;
+        if (!c.onEllipse()) c.half_u = size(half->x), c.half_v = size(half->y);
+        about[c.centre].push_back(&c);
+    }
     for (const FigureView* v : f.principalViews())
         f.size = std::max({f.size, v->box.width(), v->box.height()});
     f.now = f.drawn;

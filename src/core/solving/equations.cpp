@@ -61,6 +61,17 @@ double evaluate(const Equation& e, const std::vector<double>& x, std::vector<Ter
         give(0, u), give(1, -u), g.add(e.v[4], -1);
         return length(d) - x[e.v[4]];
     }
+    case EquationKind::point_on_ellipse: {
+        // As far off as the place would be on a circle of their mean size.
+        const double a = std::max(x[e.v[4]], 1e-12), b = std::max(x[e.v[5]], 1e-12), mean = std::sqrt(a * b);
+        const Vec2 d = point(0) - point(1), q{d.x / a, d.y / b};
+        const double r = std::max(length(q), 1e-12);
+        const Vec2 by{mean * q.x / (r * a), mean * q.y / (r * b)};
+        give(0, by), give(1, -by);
+        g.add(e.v[4], -mean * q.x * q.x / (r * a) + 0.5 * mean / a * (r - 1));
+        g.add(e.v[5], -mean * q.y * q.y / (r * b) + 0.5 * mean / b * (r - 1));
+        return mean * (r - 1);
+    }
     case EquationKind::radius_square: {
         const Vec2 r = point(0) - point(1), t = point(2) - point(0);
         const double l = std::max(length(t), 1e-12);

@@ -21,13 +21,14 @@ enum class Level {
 };
 
 enum class EquationKind {
-    linear,          ///< sum of terms = value
-    point_on_circle, ///< p, centre, radius
-    radius_square,   ///< p, centre, q: the line from p to q stands square on the radius at p (tangent there)
-    collinear,       ///< p, q, r on one line
-    distance,        ///< p, q at distance value
-    angle,           ///< p, q, r, s: from line pq to line rs, value in radians
-    along            ///< p, a, b, and two numbers: p lies as far along the line from a to b as they differ
+    linear,           ///< sum of terms = value
+    point_on_circle,  ///< p, centre, radius
+    point_on_ellipse, ///< p, centre, half extents along both axes
+    radius_square,    ///< p, centre, q: the line from p to q stands square on the radius at p (tangent there)
+    collinear,        ///< p, q, r on one line
+    distance,         ///< p, q at distance value
+    angle,            ///< p, q, r, s: from line pq to line rs, value in radians
+    along             ///< p, a, b, and two numbers: p lies as far along the line from a to b as they differ
 };
 
 struct Equation {
