@@ -58,7 +58,7 @@ TEST_CASE("set refuses what is no number, no arithmetic or no part any more, and
     }
     std::string endless = "x1=";
     endless.append(400, '9');
-    CHECK(run("set " + project + " " + quoted(endless) + " --save " + project).status != 0);
+    CHECK(run("set " + project + " " + test::quoted(endless) + " --save " + project).status != 0);
     CHECK(bytesOf(project) == saved);
     const Ran good = run("set --json " + project + " " + quoted("x1=130 mm") + " --save " + project);
     CHECK(good.status == 0);

@@ -44,6 +44,8 @@ void BoxScene::addPane(const Shown& s, const View& v) {
     for (int e : v.entities) // as driven
         for (const Curve& c : s.sheet.curves[static_cast<size_t>(e)])
             add(e, m.sheet.entity_roles[static_cast<size_t>(e)], transformed(c, p.to_own));
+    if (const auto h = s.sheet.hatching.find(v.id); h != s.sheet.hatching.end())
+        for (const Segment& l : h->second) add(-1, LineRole::hatch, transformed(l, p.to_own));
     p.extent = v.hanging ? lines.grown(0.06 * f.size) : box_->extent(v.role);
     panes.push_back(std::move(p));
 }

@@ -84,7 +84,7 @@ void SheetPicture::rebuild(const Model& m, const SolvedSheet& sheet) {
     lines_.clear(), dimensions_.clear(), dimension_boxes_.clear(), dimension_on_.clear(), patterns_.clear();
     box_ = views_box_ = {};
     for (const Entity& e : m.drawing->entities) {
-        if (!m.sheet.layer_on[e.layer] || (e.curves.empty() && !e.point)) continue;
+        if (!m.sheet.layer_on[e.layer] || (sheet.curves[e.id].empty() && !e.point)) continue;
         Line l{e.id, m.views.view_of_entity[e.id], m.sheet.entity_roles[e.id], {}, sheet.curves[e.id], {}};
         if (e.point) { // a point is drawn as a small cross
             const double h = 0.004 * m.drawing->box().diagonal();
@@ -99,6 +99,9 @@ void SheetPicture::rebuild(const Model& m, const SolvedSheet& sheet) {
             for (double d : t->pattern) patterns_[l.role].push_back(d * m.drawing->line_type_scale);
         lines_.push_back(std::move(l));
     }
+    hatching_ = {};
+    for (const auto& [view, strokes] : sheet.hatching)
+        for (const Segment& s : strokes) hatching_.addPath(pathOf(s));
     for (const Dimension& d : sheet.dimensions) {
         dimensions_.push_back(pictureOf(d));
         Box2 b;
@@ -135,6 +138,7 @@ void SheetPicture::paintLines(QPainter& p, double scale, const Box2& visible,
         p.setPen(pen);
         for (const Line& l : lines_)
             if (l.role == role && l.box.overlaps(visible)) p.drawPath(l.path);
+        if (role == LineRole::hatch) p.drawPath(hatching_);
     }
 }
 

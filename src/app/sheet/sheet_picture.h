@@ -38,6 +38,7 @@ class SheetPicture {
 
   private:
     std::vector<Line> lines_;
+    QPainterPath hatching_;
     std::vector<DimensionPicture> dimensions_;
     std::vector<Box2> dimension_boxes_;
     std::vector<bool> dimension_on_;

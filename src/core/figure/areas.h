@@ -42,6 +42,10 @@ std::vector<ClosedArea> closedAreasOf(const Figure& f, int view, const std::vect
 /// (ISO 128-3).
 bool isHatched(const Figure& f, const ClosedArea& drawn);
 
+/// The lines that hatch an area at half a right angle, at a distance from each other; in the area's
+/// coordinates.
+std::vector<Segment> hatchLines(const ClosedArea& a, double apart);
+
 /// The closed areas of a figure: as drawn, where people picked them, and as they now stand.
 struct AreaSets {
     std::vector<ClosedArea> drawn, now;

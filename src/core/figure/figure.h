@@ -106,7 +106,7 @@ enum class LineKinds { told, alike };
 /// Hatching of a section: its border, or one of the single lines that it is made of; as drawn, in the
 /// section's own coordinates.
 struct Hatch {
-    int view = 0;
+    int view = 0, entity = 0; ///< entity: of the drawing
     bool border = false;
     std::vector<Curve> curves;
 };

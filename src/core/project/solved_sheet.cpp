@@ -54,6 +54,23 @@ void carryRadial(const Model& m, const LedgerEntry& e, const Affine2& back, Solv
     }
 }
 
+/// Hatching is drawn anew where the hatched areas now are; what stood for it on the sheet gives way.
+void hatch(const Model& m, SolvedSheet& s) {
+    constexpr double kApart = 3; // mm on the sheet
+    if (!m.has(Stage::solid) || m.figure.hatching.empty()) return;
+    for (const Hatch& h : m.figure.hatching) s.curves[h.entity].clear();
+    for (const ClosedArea& a : m.areas.now) {
+        const FigureView& v = *m.figure.viewById(a.view);
+        if (v.shows != Shows::cut) continue;
+        const auto was =
+            std::ranges::find_if(m.areas.drawn, [&](const ClosedArea& o) { return o.bounds == a.bounds; });
+        if (was == m.areas.drawn.end() || !isHatched(m.figure, *was)) continue;
+        const Affine2 back = ontoSheet(m.figure, v, m.figure.now);
+        const double apart = kApart * m.views.views[v.view].mm_per_sheet / m.views.unit.mm;
+        for (const Segment& l : hatchLines(a, apart)) s.hatching[v.view].push_back({back(l.a), back(l.b)});
+    }
+}
+
 } // namespace
 
 std::string lengthText(double mm, const UnitEvidence& unit, int decimals) {
@@ -79,6 +96,7 @@ std::shared_ptr<const Drawing> drawingAsShown(const Model& m, const SolvedSheet&
 
 SolvedSheet solvedSheet(const Model& m) {
     SolvedSheet s = sheetAsDrawn(m);
+    hatch(m, s);
     if (m.figure.now == m.figure.drawn) return s;
     for (const FigureView& fv : m.figure.views) carryCurves(m, m.views.views[fv.view], fv, s);
     for (size_t i = 0; i < m.figure.curves.size(); ++i) {

@@ -8,6 +8,8 @@ namespace prism {
 struct SolvedSheet {
     std::vector<std::vector<Curve>> curves; ///< by entity id, sheet coordinates
     std::vector<Dimension> dimensions;      ///< by dimension id, with the present value as text
+    /// Hatching of sections by view, drawn anew in the areas that are hatched; sheet coordinates.
+    std::map<int, std::vector<Segment>> hatching;
 };
 
 SolvedSheet solvedSheet(const Model& m);

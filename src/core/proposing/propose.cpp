@@ -345,6 +345,45 @@ void fromTurning(const Figure& f, const AreaSets& areas, const std::vector<ViewM
     }
 }
 
+/// Whether a view shows a full circle about a place, mm.
+bool hasCircle(const Figure& f, const FigureView& v, Vec2 centre, double radius) {
+    const double tol = 2 * f.tolerances.proof;
+    return std::ranges::any_of(f.curves, [&](const FigureCurve& c) {
+        const auto* a = std::get_if<Arc>(&c.drawn);
+        return a && c.view == v.view && c.p0 < 0 && distance(a->centre, centre) <= tol &&
+               std::abs(a->radius - radius) <= tol;
+    });
+}
+
+/// The hatched areas of a section turned round its centre line: what the plane goes through is material all
+/// round, unless holes were in its way. Where the end view has no circles about the axis for an area that is
+/// not hatched, that is a hole and no groove, and is filled to be cut again.
+void fromSections(const Figure& f, const AreaSets& areas, const std::vector<CentreLine>& lines,
+                  Progress& progress, Rung& best) {
+    const FigureView* end = endView(f);
+    if (!end) return;
+    for (const CentreLine& line : lines) {
+        const FigureView& v = *f.viewNamed(line.view);
+        if (v.shows != Shows::cut || best.clean) continue;
+        if ((line.upright ? v.axes.up : v.axes.right) != end->axes.depth) continue;
+        const int k = line.upright ? 0 : 1; // the coordinate that is the radius
+        std::vector<Vec2> hatched, filled;
+        for (const ClosedArea& a : areas.drawn) {
+            if (a.view != v.view || a.box.lo[k] < line.at - f.tolerances.proof) continue;
+            if (isHatched(f, a))
+                hatched.push_back(a.seed);
+            else if (!hasCircle(f, *end, end->box.centre(), a.box.lo[k] - line.at) &&
+                     !hasCircle(f, *end, end->box.centre(), a.box.hi[k] - line.at))
+                filled.push_back(a.seed);
+        }
+        if (hatched.empty()) continue;
+        consider(f, areas, {turned(v, line, hatched)}, "turned from the section", progress, best);
+        if (filled.empty() || best.clean) continue;
+        filled.insert(filled.end(), hatched.begin(), hatched.end());
+        consider(f, areas, {turned(v, line, filled)}, "turned from the section", progress, best);
+    }
+}
+
 } // namespace
 
 namespace {
@@ -366,7 +405,7 @@ void takeCuts(const Figure& f, const AreaSets& areas, std::vector<Step> steps, P
 
 Result<Proposal> propose(const Figure& f, const std::vector<CentreLine>& lines, Progress& progress,
                          Effort effort) {
-    if (f.principalViews().size() < 2)
+    if (f.principalViews().empty() || f.views.size() < 2)
         return failure(ErrorCode::impossible, "one view alone does not say how deep the part is");
     const AreaSets areas(f, progress);
     if (progress.cancelled())
@@ -374,11 +413,13 @@ Result<Proposal> propose(const Figure& f, const std::vector<CentreLine>& lines, 
     const auto maps = mapsOf(f, areas.drawn);
     Rung best;
     fromTurning(f, areas, maps, lines, progress, best);
+    if (!best.clean && !progress.cancelled()) fromSections(f, areas, lines, progress, best);
+    const bool several = maps.size() > 1;
     for (bool gridded : {false, true})
-        if (!best.clean && !progress.cancelled())
+        if (several && !best.clean && !progress.cancelled())
             fromCells(f, areas, maps, gridded, LineKinds::told, progress, best);
     for (bool gridded : {false, true})
-        if (!best.clean && !f.drawsHidden() && !progress.cancelled())
+        if (several && !best.clean && !f.drawsHidden() && !progress.cancelled())
             fromCells(f, areas, maps, gridded, LineKinds::alike, progress, best);
     if (!best.clean && effort == Effort::thorough &&
         !progress.cancelled()) { // cuts tried one by one against the proof
