@@ -1,6 +1,9 @@
+#include "support/boxed_part.h"
 #include "support/cover.h"
 #include "support/samples.h"
 
+#include "core/marking/dimensioning.h"
+#include "core/project/proof_findings.h"
 #include "core/project/solved_sheet.h"
 
 // Sections, auxiliary views and close-ups as parts of the figure: they drive, are built from and are proved.
@@ -43,7 +46,131 @@ void checkProof(const Model& m) {
     CHECK(m.proof->proved());
 }
 
+/// A size of a block, and the dimension that a view states it with.
+struct Stated {
+    double BoxSizes::*size;
+    AddedDimension dimension;
+};
+
+/// A block with an auxiliary view and two sections, dimensioned in all kinds of views.
+struct Block {
+    BoxedPart part;
+    std::vector<Stated> stated;
+    std::shared_ptr<const Drawing> drawing;
+    CleanSheet sheet;
+    ViewSet set;
+    Figure figure;
+    Ledger ledger;
+
+    Block(unsigned seed, Convention c, bool moved) : part(boxedPart(seed, c, moved)) {
+        const BoxSizes& s = part.sizes;
+        const Vec3 o = part.lo;
+        const double y1 = o.y + s.front_depth, y2 = y1 + s.back_depth;
+        const auto& front = part.principal.at(Role::front);
+        const auto state = [&](double BoxSizes::*size, const std::vector<KnownLine>& lines, Vec3 a, Vec3 b,
+                               bool level) {
+            const Vec2 p = onSheet(lines, a), q = onSheet(lines, b);
+            const Vec2 beside = level ? Vec2{(p.x + q.x) / 2, std::max(p.y, q.y) + 15}
+                                      : Vec2{std::max(p.x, q.x) + 15, (p.y + q.y) / 2};
+            stated.push_back({size, distanceDimension(p, q, beside, false)});
+        };
+        state(&BoxSizes::width, front, o, {o.x + s.width, o.y, o.z}, true);
+        state(&BoxSizes::height, front, o, {o.x, o.y, o.z + s.height}, false);
+        state(&BoxSizes::slope_x, front, {o.x, o.y, o.z + s.height}, {o.x + s.slope_x, o.y, o.z + s.height},
+              true);
+        state(&BoxSizes::slope_z, front, {o.x + s.width, o.y, o.z}, {o.x + s.width, o.y, o.z + s.slope_z},
+              false);
+        // The step in section A-A, the lower part's depth in B-B, the higher one's in the auxiliary view.
+        state(&BoxSizes::step, part.section_x, {part.cut_x, y2, o.z}, {part.cut_x, y2, o.z + s.step}, false);
+        state(&BoxSizes::back_depth, part.section_z, {o.x, y1, part.cut_z}, {o.x, y2, part.cut_z}, moved);
+        const Vec3 low{o.x + s.width, o.y, o.z + s.slope_z};
+        const Vec2 p = onSheet(part.auxiliary, low), q = onSheet(part.auxiliary, {low.x, y1, low.z});
+        stated.push_back({&BoxSizes::front_depth, distanceDimension(p, q, q, true)});
+        MarkUp marks;
+        for (const Stated& d : stated) marks.dimensions.push_back(d.dimension);
+        drawing = markedUp(std::make_shared<const Drawing>(part.drawing), marks);
+        NoProgress quiet;
+        sheet = prism::clean(drawing, {}, {}, quiet);
+        set = findViews(*sheet.drawing, sheet, {}, quiet);
+        figure = buildFigure(*sheet.drawing, sheet, set);
+        ledger = makeLedger(*sheet.drawing, set, figure);
+    }
+
+  private:
+    /// Where a view shows a corner of the part.
+    Vec2 onSheet(const std::vector<KnownLine>& lines, Vec3 corner) const {
+        for (const KnownLine& l : lines) {
+            const Segment& drawn = std::get<Segment>(part.drawing.entities[l.entity].curves[0]);
+            for (auto [at, place] : {std::pair{drawn.a, l.a}, {drawn.b, l.b}})
+                if (std::abs(place.x - corner.x) + std::abs(place.y - corner.y) +
+                        std::abs(place.z - corner.z) <
+                    1e-9)
+                    return at;
+        }
+        FAIL("the view does not show that corner");
+        return {};
+    }
+};
+
+/// The farthest that any end of a line is from the nearest corner that the view should show of the part with
+/// the changed size. Lines that were drawn over each other have been made into one, so ends are compared as
+/// places.
+double farthestOff(const Block& b, const BoxedPart& truth) {
+    double worst = 0;
+    const auto compare = [&](const std::vector<KnownLine>& lines) {
+        std::set<int> mine;
+        for (const KnownLine& l : lines) mine.insert(l.entity);
+        for (size_t i = 0; i < b.figure.curves.size(); ++i) {
+            const FigureCurve& c = b.figure.curves[i];
+            if (!mine.contains(c.entity)) continue;
+            const ViewFrame frame = frameOf(b.figure, *b.figure.viewById(c.view), b.figure.now);
+            const Segment now = std::get<Segment>(b.figure.curve(static_cast<int>(i)));
+            for (Vec2 end : {now.a, now.b}) {
+                double nearest = std::numeric_limits<double>::infinity();
+                for (const KnownLine& l : lines) // the model begins at the part's low corner
+                    for (Vec3 p : {l.a, l.b})
+                        nearest = std::min(nearest, distance(end, frame(p + -1.0 * truth.lo)));
+                worst = std::max(worst, nearest);
+            }
+        }
+    };
+    for (const auto& [role, lines] : truth.principal) compare(lines);
+    compare(truth.auxiliary), compare(truth.section_x), compare(truth.section_z);
+    return worst;
+}
+
 } // namespace
+
+TEST_CASE("every size of a block moves all its views to where the changed block has them") {
+    for (unsigned seed = 1; seed <= 16; ++seed)
+        for (Convention convention : {Convention::first, Convention::third}) {
+            const bool moved = seed % 4 == 0;
+            const Block b(seed, convention, moved);
+            INFO("seed " << seed << ", " << nameOf(convention) << " angle");
+            REQUIRE(b.figure.views.size() == 9);
+            REQUIRE(b.ledger.entries.size() == b.stated.size());
+            CHECK(farthestOff(b, b.part) < 1e-9 * b.figure.size);
+            for (const LedgerEntry& e : b.ledger.entries) {
+                double BoxSizes::*size = b.stated[e.dimension].size;
+                INFO(e.name << " in the " << nameOf(b.figure.viewById(e.view)->name) << " view: " << e.why);
+                REQUIRE(e.drawn == Approx(b.part.sizes.*size));
+                REQUIRE(e.state == EntryState::drives);
+                const double wanted = 1.03 * b.part.sizes.*size;
+                Figure f = b.figure;
+                Ledger l = b.ledger;
+                NumberChoices n;
+                n[e.name].value = wanted;
+                const DriveOutcome o = drive(f, l, n);
+                INFO(o.message);
+                REQUIRE(o.ok());
+                Block driven = b;
+                driven.figure = f;
+                const BoxedPart truth = boxedPart(seed, convention, moved, std::pair{size, wanted});
+                CHECK(farthestOff(b, truth) > 0.2);
+                CHECK(farthestOff(driven, truth) < 1e-9 * f.size);
+            }
+        }
+}
 
 TEST_CASE("the cover is built from all its views and every one of them proves it") {
     const Document d = builtCover();
@@ -76,4 +203,108 @@ TEST_CASE("every number of every view of the cover drives it, and every view fol
         CHECK(driven.model().build.measure.volume == Approx(changed.volume()).epsilon(1e-6));
         checkProof(driven.model());
     }
+}
+
+TEST_CASE("hatching that does not fit the solid is told, with its area") {
+    const Document d = builtCover();
+    Model m = d.model();
+    CHECK(findingsOfProof(m).empty());
+    // The back wall above the bore, 10 by 18, is no longer hatched: its loop leaves the hatching's border.
+    REQUIRE(m.figure.hatching.size() == 1);
+    std::erase_if(m.figure.hatching[0].curves, [](const Curve& c) {
+        const Vec2 p = pointAt(c, 0.5);
+        return p.x > 35 && p.y > 41.9;
+    });
+    auto p = prove(m.figure, m.views, m.build.shape, quiet);
+    REQUIRE(p);
+    CHECK(p->areas_off == 1);
+    CHECK_FALSE(p->clean());
+    m.proof = *p;
+    std::vector<Finding> found = findingsOfProof(m);
+    REQUIRE(found.size() == 1);
+    CHECK(found[0].kind == "hatching_suspect");
+    CHECK(found[0].numbers.at("area") == Approx(180));
+    CHECK(found[0].message.find("is not hatched") != std::string::npos);
+    CHECK(inWords(*p).find("1 area of a section") != std::string::npos);
+    // The pocket, 30 by 40 less the walls beside it, is hatched although it is empty.
+    m.figure.hatching = d.model().figure.hatching;
+    m.figure.hatching.push_back({m.figure.hatching[0].view,
+                                 0,
+                                 true,
+                                 {Segment{{10, 20}, {40, 20}}, Segment{{40, 20}, {40, 60}},
+                                  Segment{{40, 60}, {10, 60}}, Segment{{10, 60}, {10, 20}}}});
+    p = prove(m.figure, m.views, m.build.shape, quiet);
+    REQUIRE(p);
+    m.proof = *p;
+    found = findingsOfProof(m);
+    REQUIRE(found.size() == 1);
+    CHECK(found[0].numbers.at("area") == Approx(1200));
+    CHECK(found[0].message.find("is hatched, but") != std::string::npos);
+}
+
+TEST_CASE("hatching drawn in single lines says what is cut as well as its border does") {
+    const Document d = builtCover();
+    Model m = d.model();
+    m.figure.hatching.clear();
+    const int section = m.figure.viewNamed(ViewName(Role::section, "A"))->view;
+    for (const ClosedArea& a : m.areas.drawn)
+        if (a.view == section && isHatched(d.model().figure, a))
+            for (const Segment& s : hatchLines(a, 2.5)) m.figure.hatching.push_back({section, 0, false, {s}});
+    CHECK(m.figure.hatching.size() > 20);
+    const auto p = prove(m.figure, m.views, m.build.shape, quiet);
+    REQUIRE(p);
+    CHECK(p->proved());
+    m.figure.hatching.resize(10); // most of it is gone
+    CHECK(prove(m.figure, m.views, m.build.shape, quiet)->areas_off > 0);
+}
+
+TEST_CASE("hatch lines fill an area from border to border at one distance, and leave its holes") {
+    const Document d = builtCover();
+    for (const ClosedArea& a : d.model().areas.drawn) {
+        double length = 0;
+        for (const Segment& s : hatchLines(a, 0.05)) {
+            length += distance(s.a, s.b);
+            CHECK(std::abs((s.b.x - s.a.x) - (s.b.y - s.a.y)) < 1e-9);
+        }
+        CHECK(length * 0.05 == Approx(a.area).epsilon(0.02));
+    }
+}
+
+TEST_CASE("the sheet and its hatching follow the numbers") {
+    Document d = builtCover();
+    const SolvedSheet before = solvedSheet(d.model());
+    const int section = d.model().figure.viewNamed(ViewName(Role::section, "A"))->view;
+    const auto lengthOfHatching = [&](const SolvedSheet& s) {
+        double sum = 0;
+        for (const Segment& l : s.hatching.at(section)) sum += distance(l.a, l.b);
+        return sum;
+    };
+    // Floor and walls, without the bore: 50 * 60 - 30 * 40 - 2 * 10 * 16, hatched every 3 mm.
+    CHECK(lengthOfHatching(before) * 3 == Approx(1480).epsilon(0.05));
+    Choices c = d.choices();
+    for (const LedgerEntry& e : d.model().ledger.entries)
+        if (e.drawn == Approx(20) && d.model().figure.viewById(e.view)->shows == Shows::cut)
+            c.numbers[e.name].value = 22; // the pocket's floor
+    REQUIRE(c.numbers.size() == 1);
+    REQUIRE(d.apply("Change", c, quiet));
+    CHECK(lengthOfHatching(solvedSheet(d.model())) * 3 == Approx(1480 + 2 * 30).epsilon(0.05));
+    // The auxiliary view has not moved; when the slope changes it turns on the sheet.
+    const auto& entities = d.model().drawing->entities;
+    const auto direction_of = [&](const SolvedSheet& s) {
+        std::optional<double> r;
+        for (const FigureCurve& f : d.model().figure.curves)
+            if (d.model().figure.viewById(f.view)->name == ViewName(Role::auxiliary) && !r)
+                if (const auto* line = std::get_if<Segment>(&s.curves[entities[f.entity].id][f.index]))
+                    r = std::remainder(angleOf(line->b - line->a), kPi / 2);
+        return r.value();
+    };
+    const double drawn = direction_of(solvedSheet(d.model()));
+    for (const LedgerEntry& e : d.model().ledger.entries)
+        if (e.drawn == Approx(60) && e.axis == Axis::x && e.along_axis)
+            c.numbers[e.name].value = 50; // where the slope begins
+    REQUIRE(c.numbers.size() == 2);
+    REQUIRE(d.apply("Change", c, quiet));
+    CHECK(d.model().proof->proved());
+    // From 3 in 4 to 3 in 5.
+    CHECK(std::abs(direction_of(solvedSheet(d.model())) - drawn) == Approx(std::atan(0.75) - std::atan(0.6)));
 }

@@ -67,14 +67,28 @@ Edges cut(const std::vector<Vec2>& profile, double y0, double y1, bool at_x, dou
 
 } // namespace
 
-BoxedPart boxedPart(unsigned seed, Convention convention, bool moved) {
+double BoxSizes::slopeLength() const {
+    return std::hypot(width - slope_x, height - slope_z);
+}
+
+BoxedPart boxedPart(unsigned seed, Convention convention, bool moved,
+                    std::optional<std::pair<double BoxSizes::*, double>> changed) {
     Maker m(seed, convention);
     BoxedPart& part = m.part;
     const bool third = convention == Convention::third;
-    const double w = m.number(80, 120), h = m.number(50, 70), y0 = m.number(-30, 30),
-                 y1 = y0 + m.number(20, 30), y2 = y1 + m.number(12, 20), x0 = m.number(-50, 50),
-                 z0 = m.number(-50, 50);
-    const double sx = m.number(0.5, 0.6) * w, sz = m.number(0.45, 0.55) * h, step = m.number(0.25, 0.35) * h;
+    BoxSizes& s = part.sizes;
+    s.width = m.number(80, 120), s.height = m.number(50, 70);
+    const double y0 = m.number(-30, 30);
+    s.front_depth = m.number(20, 30), s.back_depth = m.number(12, 20);
+    const double x0 = m.number(-50, 50), z0 = m.number(-50, 50);
+    s.slope_x = m.number(0.5, 0.6) * s.width, s.slope_z = m.number(0.45, 0.55) * s.height;
+    s.step = m.number(0.25, 0.35) * s.height;
+    // The planes of the sections stay where they are, whatever is changed.
+    const double plane_x = 0.2 * s.width, plane_dx = 0.2 * s.width, plane_z = 0.1 * s.height,
+                 plane_dz = 0.1 * s.height;
+    if (changed) s.*changed->first = changed->second;
+    const double w = s.width, h = s.height, y1 = y0 + s.front_depth, y2 = y1 + s.back_depth;
+    const double sx = s.slope_x, sz = s.slope_z, step = s.step;
     const std::vector<Vec2> front{{x0, z0}, {x0 + w, z0}, {x0 + w, z0 + sz}, {x0 + sx, z0 + h}, {x0, z0 + h}},
         back{{x0, z0}, {x0 + w, z0}, {x0 + w, z0 + step}, {x0, z0 + step}};
     part.lo = {x0, y0, z0}, part.hi = {x0 + w, y2, z0 + h};
@@ -123,7 +137,8 @@ BoxedPart boxedPart(unsigned seed, Convention convention, bool moved) {
             part.auxiliary.push_back({m.line(p, q), a, b});
 
     // Cutting planes with arrows and letters in the front view; the arrows point left and down.
-    part.cut_x = x0 + m.number(0.2, 0.4) * w, part.cut_z = z0 + m.number(0.1, 0.2) * h;
+    part.cut_x = x0 + plane_x + m.number(0, 1) * plane_dx,
+    part.cut_z = z0 + plane_z + m.number(0, 1) * plane_dz;
     const auto plane = [&](Vec2 a, Vec2 b, Vec2 look, const char* letter) {
         m.line(a, b, 1, "LINE", "CENTER");
         for (Vec2 end : {a, b}) {

@@ -10,11 +10,21 @@ struct KnownLine {
     Vec3 a, b;
 };
 
+/// The sizes of such a block, mm.
+struct BoxSizes {
+    double width, height;           ///< overall, X and Z
+    double front_depth, back_depth; ///< of its higher and its lower part, Y
+    double slope_x, slope_z;        ///< where the slope begins at the top, and ends at the side
+    double step;                    ///< height of the lower part
+    double slopeLength() const;
+};
+
 /// A sheet of a random part: the six principal views, an auxiliary view square to its sloped face and two
 /// sections, A-A at an X and B-B at a Z.
 struct BoxedPart {
     Convention convention;
     Drawing drawing;
+    BoxSizes sizes;
     Vec3 lo, hi;
     double cut_x = 0, cut_z = 0;
     std::map<Role, std::vector<KnownLine>> principal;
@@ -22,6 +32,8 @@ struct BoxedPart {
 };
 
 /// `seed` fixes everything. `moved`: the sections lie away from their place and the second is turned upright.
-BoxedPart boxedPart(unsigned seed, Convention convention, bool moved = false);
+/// `changed`: one size is another, and all else as it was.
+BoxedPart boxedPart(unsigned seed, Convention convention, bool moved = false,
+                    std::optional<std::pair<double BoxSizes::*, double>> changed = {});
 
 } // namespace prism::test

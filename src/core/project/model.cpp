@@ -111,6 +111,9 @@ Result<void> makeSolid(const Choices& c, const Kept& kept, const ReadyBuild& rea
         }
         if (progress.cancelled()) return stopped();
     }
+    // A coordinate without a counterpart is no fault where one solid shows every line as it is.
+    if (m.proof && m.build.ok() && m.proof->clean())
+        std::erase_if(m.findings, [](const Finding& f) { return f.kind == "feature_unmatched"; });
     for (Finding& f : findingsOfProof(m)) m.findings.push_back(std::move(f));
     return {};
 }
