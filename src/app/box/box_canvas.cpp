@@ -119,13 +119,21 @@ void BoxCanvas::setPreview(const Mesh& mesh) {
 }
 
 void BoxCanvas::setShowSolid(bool on) {
-    show_solid_ = on;
+    if (std::exchange(show_solid_, on) == on) return;
+    emit solidShown(on);
     update();
 }
 
 void BoxCanvas::setShowPanes(bool on) {
-    show_panes_ = on;
+    if (std::exchange(show_panes_, on) == on) return;
+    emit panesShown(on);
     update();
+}
+
+void BoxCanvas::toggleAlone() {
+    const bool alone = show_solid_ && !show_panes_;
+    setShowSolid(true);
+    setShowPanes(alone);
 }
 
 void BoxCanvas::setLook(Look look) {
@@ -324,6 +332,8 @@ void BoxCanvas::keyPressEvent(QKeyEvent* e) {
         return setHinge(hinge_ - 0.05);
     case Act::fold:
         return setHinge(hinge_ + 0.05);
+    case Act::alone:
+        return toggleAlone();
     case Act::count:
         return QWidget::keyPressEvent(e);
     }

@@ -43,12 +43,18 @@ class BoxCanvas : public QWidget, protected QOpenGLFunctions {
     QPointF toScreen(const QVector3D& p) const;
     void setShowSolid(bool on);
     void setShowPanes(bool on);
+    bool showsSolid() const { return show_solid_; }
+    bool showsPanes() const { return show_panes_; }
+    /// The solid without the panes, and back to what was shown before.
+    void toggleAlone();
     /// Shows a body that a step would make.
     void setPreview(const Mesh& mesh);
 
   signals:
     void hingeChanged(double hinge);
     void showsChanged();
+    void panesShown(bool on);
+    void solidShown(bool on);
 
   protected:
     void paintEvent(QPaintEvent*) override;
@@ -86,6 +92,9 @@ class BoxCanvas : public QWidget, protected QOpenGLFunctions {
     void drawAxes(QPainter& p) const;
     /// How strongly a pane shows from where the camera stands; 0 when it does not.
     double strengthOf(const BoxScene::Pane& p) const;
+    /// Whether a pane stands between the eye and the solid; it then steps aside, unless it is looked at
+    /// square on.
+    bool inFront(const BoxScene::Pane& p) const;
     int lineAt(QPointF at) const;
     /// The foremost pane under a place of the canvas; none when there is none.
     const BoxScene::Pane* paneAt(QPointF at) const;

@@ -115,11 +115,23 @@ void BoxCanvas::drawPanes() {
     glDepthMask(GL_TRUE);
 }
 
+bool BoxCanvas::inFront(const BoxScene::Pane& p) const {
+    constexpr float kSquareOn = 0.998f; // cosine
+    constexpr double kFolded = 0.5;     // further open, the panes are beside the solid
+    if (!show_solid_ || session_.shown().solid.empty() || hinge_ < kFolded) return false;
+    const QVector3D into = camera_.into(), normal = p.facing.normalized();
+    if (std::abs(QVector3D::dotProduct(normal, into)) > kSquareOn) return false;
+    const QVector3D middle = (p.corners[0] + p.corners[2]) / 2,
+                    part = (scene_.part.first + scene_.part.second) / 2;
+    return QVector3D::dotProduct(middle - part, into) < 0;
+}
+
 double BoxCanvas::strengthOf(const BoxScene::Pane& p) const {
+    constexpr double kAside = 0.22;
     if (!p.show.on) return 0;
     const bool from_outside = QVector3D::dotProduct(p.facing, camera_.into()) < 0.02f;
     if (p.show.side == PaneSide::outside && !from_outside) return 0;
-    return p.show.opacity * (p.show.side == PaneSide::ghost ? 0.3 : 1);
+    return p.show.opacity * (p.show.side == PaneSide::ghost ? 0.3 : 1) * (inFront(p) ? kAside : 1);
 }
 
 void BoxCanvas::drawPaneLines() {
@@ -253,7 +265,7 @@ void BoxCanvas::drawLabels(QPainter& p) const {
             for (const QVector3D& c : pane.corners) middle += toScreen(c) / 4;
             const QPointF in = best + (middle - best) * 0.09;
             theme::drawTag(p, pane.role, QRectF(in - QPointF(10, 9), QSizeF(20, 18)));
-            if (pane.name == nameOf(pane.role) || isPrincipal(pane.role)) continue;
+            if (pane.name == nameOf(pane.role) || isPrincipal(pane.role) || inFront(pane)) continue;
             p.setFont(theme::lettering(13));
             p.setPen(theme::ink());
             p.drawText(in + QPointF(14, 5), pane.name);

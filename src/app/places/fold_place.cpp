@@ -63,12 +63,14 @@ QWidget* FoldPlace::makeHinge() {
                 [this, l = look] { desk_.box.setLook(l); });
     looks->addStretch(1);
     auto* shown = rowOf(tr("Show"));
-    for (auto [name, text, show] : {std::tuple{"showPanes", tr("Panes"), &BoxCanvas::setShowPanes},
-                                    std::tuple{"showSolid", tr("Solid"), &BoxCanvas::setShowSolid}}) {
+    for (auto [name, text, show, shown_now] :
+         {std::tuple{"showPanes", tr("Panes"), &BoxCanvas::setShowPanes, &BoxCanvas::panesShown},
+          std::tuple{"showSolid", tr("Solid"), &BoxCanvas::setShowSolid, &BoxCanvas::solidShown}}) {
         auto* b = button(shown, name, text, {});
         b->setCheckable(true);
         b->setChecked(true);
         connect(b, &QPushButton::toggled, &desk_.box, show);
+        connect(&desk_.box, shown_now, b, &QPushButton::setChecked);
     }
     projectors_ =
         button(shown, "showProjectors", tr("Projectors"),

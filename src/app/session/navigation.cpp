@@ -8,7 +8,7 @@ namespace {
 
 constexpr std::array kActNames{"turn_left",  "turn_right", "turn_up",   "turn_down", "move_left",
                                "move_right", "move_up",    "move_down", "nearer",    "farther",
-                               "all",        "fold",       "unfold"};
+                               "all",        "fold",       "unfold",    "alone"};
 
 } // namespace
 
@@ -30,7 +30,8 @@ std::array<QKeySequence, Navigation::kActs> Navigation::usualKeys() {
             QKeySequence(Qt::Key_Minus),
             QKeySequence(Qt::Key_Home),
             QKeySequence(Qt::Key_BracketRight),
-            QKeySequence(Qt::Key_BracketLeft)};
+            QKeySequence(Qt::Key_BracketLeft),
+            QKeySequence(Qt::Key_End)};
 }
 
 QString Navigation::nameOf(Act a) {
@@ -61,6 +62,8 @@ QString Navigation::nameOf(Act a) {
         return tr("Fold a little");
     case Act::unfold:
         return tr("Unfold a little");
+    case Act::alone:
+        return tr("Show the solid alone, and back");
     case Act::count:
         break;
     }

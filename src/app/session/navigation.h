@@ -28,6 +28,7 @@ class Navigation : public QObject {
         all,
         fold,
         unfold,
+        alone,
         count
     };
     static constexpr int kActs = static_cast<int>(Act::count);

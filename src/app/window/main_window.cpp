@@ -12,6 +12,7 @@
 #include "app/window/ask_file.h"
 #include "app/window/path_bar.h"
 #include "app/window/reread_report.h"
+#include "app/window/room.h"
 
 #include <QCloseEvent>
 #include <QDragEnterEvent>
@@ -37,6 +38,7 @@ MainWindow::MainWindow() {
     box_ = new BoxCanvas(session_, desk);
     tray_ = new QStackedWidget(desk);
     tray_->setObjectName("tray");
+    room_ = new Room(*sheet_, *box_, *tray_, this);
     auto* canvases = new QSplitter(Qt::Horizontal, desk);
     canvases->addWidget(sheet_);
     canvases->addWidget(box_);
@@ -178,6 +180,7 @@ QWidget* MainWindow::makeFoot() {
     row->addWidget(pointed_, 1);
     row->addWidget(progress_);
     row->addWidget(cancel_);
+    row->addWidget(room_->trayButton());
     progress_->hide(), cancel_->hide();
     return foot;
 }

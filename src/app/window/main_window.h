@@ -10,6 +10,7 @@
 namespace prism::app {
 
 class PathBar;
+class Room;
 class SheetCanvas;
 class BoxCanvas;
 class DrivePlace;
@@ -57,6 +58,7 @@ class MainWindow : public QMainWindow {
     SheetCanvas* sheet_;
     BoxCanvas* box_;
     QStackedWidget* tray_;
+    Room* room_;
     std::vector<Place*> places_;
     DrivePlace* drive_ = nullptr;
     std::vector<Command> commands_;

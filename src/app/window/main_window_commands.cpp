@@ -5,6 +5,7 @@
 #include "app/places/sheet_place.h"
 #include "app/sheet/sheet_canvas.h"
 #include "app/window/command_list.h"
+#include "app/window/room.h"
 
 #include <QAbstractButton>
 #include <QComboBox>
@@ -44,6 +45,14 @@ void MainWindow::makeCommands() {
         {}, tr("Fit the sheet into its canvas"), QKeySequence("Ctrl+1"), [this] { sheet_->fit(); }, any);
     addCommand(
         {}, tr("Fit the box into its canvas"), QKeySequence("Ctrl+2"), [this] { box_->fit(); }, any);
+    addCommand({}, tr("The sheet alone, and back"), QKeySequence("Ctrl+Shift+1"),
+               [this] { room_->fill(Room::Filled::sheet); });
+    addCommand({}, tr("The box alone, and back"), QKeySequence("Ctrl+Shift+2"),
+               [this] { room_->fill(Room::Filled::box); });
+    addCommand({}, tr("Fold the tray away, and back"), QKeySequence("Ctrl+3"),
+               [this] { room_->showTray(!room_->trayShown()); });
+    addCommand(
+        {}, tr("Show the solid alone, and back"), {}, [this] { box_->toggleAlone(); }, any);
     const auto page = [this, press](int n, const char* then) {
         return [this, press, n, then] {
             goTo(sheet);

@@ -1,0 +1,123 @@
+#include "window/desk.h"
+
+#include "app/box/box_canvas.h"
+#include "app/window/room.h"
+
+#include <QSettings>
+
+using namespace prism;
+using namespace prism::test;
+using app::MainWindow;
+using app::Room;
+
+namespace {
+
+/// The room of whoever sat here before is none of ours.
+struct TidyRoom {
+    TidyRoom() { QSettings("upper-prism", "room").clear(); }
+    ~TidyRoom() { QSettings("upper-prism", "room").clear(); }
+};
+
+class BoxDesk : private TidyRoom, public TestDesk {
+  public:
+    app::BoxCanvas* box() { return window.findChild<app::BoxCanvas*>(); }
+    QColor pixel(QPoint at) { return box()->grab().toImage().pixelColor(at * box()->devicePixelRatioF()); }
+};
+
+int apart(const QColor& a, const QColor& b) {
+    return std::max(
+        {std::abs(a.red() - b.red()), std::abs(a.green() - b.green()), std::abs(a.blue() - b.blue())});
+}
+
+} // namespace
+
+TEST_CASE("panes between the eye and the solid step aside; one key shows the solid alone and back") {
+    BoxDesk d;
+    d.window.open(PRISM_DEMO "/roller-bracket.dxf");
+    d.waitIdle();
+    d.goTo(MainWindow::build);
+    d.press("proposeSolid");
+    REQUIRE(d.model().build.ok());
+    // A place on the front face of the upright, behind the front pane.
+    const QPoint face = d.box()->toScreen({25, 14, 40}).toPoint();
+    const QColor with = d.pixel(face);
+    hands::click(d.box(), QPoint(d.box()->width() / 2, d.box()->height() - 12)); // gives it the keys
+    hands::key("End");
+    hands::settle(120);
+    CHECK_FALSE(d.box()->showsPanes());
+    CHECK(d.box()->showsSolid());
+    CHECK_FALSE(d.find<QAbstractButton>("boxPanes")->isChecked());
+    const QColor without = d.pixel(face);
+    CHECK(apart(with, without) <= 8);
+    hands::key("End");
+    hands::settle(120);
+    CHECK(d.box()->showsPanes());
+    CHECK(d.find<QAbstractButton>("boxPanes")->isChecked());
+    // By mouse, in any place of work, and the buttons under Fold follow.
+    d.press("boxSolid");
+    CHECK_FALSE(d.box()->showsSolid());
+    CHECK(apart(d.pixel(face), with) > 8); // there is nothing to step aside for
+    d.goTo(MainWindow::fold);
+    CHECK_FALSE(d.find<QAbstractButton>("showSolid")->isChecked());
+    d.press("showSolid");
+    CHECK(d.find<QAbstractButton>("boxSolid")->isChecked());
+    d.press("boxPanes");
+    CHECK_FALSE(d.find<QAbstractButton>("showPanes")->isChecked());
+    d.press("boxPanes");
+    CHECK(d.box()->showsPanes());
+}
+
+TEST_CASE("a canvas fills the window and the tray folds away, by mouse and by key, and that is remembered") {
+    {
+        BoxDesk d;
+        d.window.open(PRISM_DEMO "/roller-bracket.dxf");
+        d.waitIdle();
+        const int both = d.sheet()->width(), high = d.sheet()->height();
+        d.press("fillSheet");
+        CHECK(d.box()->isHidden());
+        CHECK(d.sheet()->width() > 1.7 * both);
+        hands::key("ctrl+shift+2");
+        hands::settle(100);
+        CHECK_FALSE(d.box()->isHidden());
+        CHECK(d.sheet()->isHidden());
+        d.press("fillBox");
+        CHECK_FALSE(d.sheet()->isHidden());
+        d.press("showTray");
+        CHECK(d.sheet()->height() > 1.3 * high);
+        hands::key("ctrl+3");
+        hands::settle(100);
+        CHECK(d.sheet()->height() == high);
+        hands::key("ctrl+3");
+        hands::key("ctrl+shift+1");
+        hands::settle(100);
+        CHECK(QSettings("upper-prism", "room").value("tray").toBool() == false);
+        app::MainWindow again;
+        again.show();
+        hands::settle(100);
+        CHECK(again.findChild<app::BoxCanvas*>()->isHidden());
+        CHECK_FALSE(again.findChild<QAbstractButton*>("showTray")->isChecked());
+    }
+}
+
+TEST_CASE("the boss on the slope is built from the auxiliary view, its height picked in the front view") {
+    BoxDesk d;
+    d.window.open(PRISM_DEMO "/worm-housing-cover.dxf");
+    d.waitIdle();
+    d.goTo(MainWindow::build);
+    // The view counts down the slope: its pad from 24 to 50, and from 13 to 37 across.
+    d.clickSheet(Role::auxiliary, {27, 16});
+    d.clickSheet(Role::auxiliary, {37, 25}); // the bore within it
+    d.choose("fromKind", 1);
+    d.press("fromPick");
+    d.clickSheet(Role::front, {92.2, 39.6}); // the corner of the pad
+    d.choose("toKind", 1);
+    d.press("toPick");
+    d.clickSheet(Role::front, {90.4, 37.2}); // its foot
+    d.press("acceptStep");
+    REQUIRE(d.window.session().choices().steps.size() == 1);
+    CHECK(d.window.session().choices().steps[0].view == ViewName(Role::auxiliary));
+    CHECK(d.volume() == Approx(26 * 24 * 3));
+    hands::key("ctrl+z");
+    d.waitIdle();
+    CHECK(d.window.session().choices().steps.empty());
+}
