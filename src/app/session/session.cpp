@@ -105,7 +105,7 @@ void Session::startNext() {
     start("Preview", [this, step, model = shown_->model](Progress&) -> std::function<void()> {
         const auto body = stepBody(model->figure, model->areas, step);
         if (!body) return [this, e = body.error()] { emit previewReady({}, sentence(e.message)); };
-        return [this, mesh = meshOf(*body, std::max(0.02, model->figure.size * 1e-3))] {
+        return [this, mesh = meshOf(body->shape, std::max(0.02, model->figure.size * 1e-3))] {
             if (!wanted_preview_) emit previewReady(mesh, {});
         };
     });

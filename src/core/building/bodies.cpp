@@ -1,11 +1,14 @@
 #include "core/building/kernel.h"
 #include "core/building/solid.h"
 
+#include <BRepAdaptor_Curve.hxx>
 #include <BRepAlgoAPI_Common.hxx>
 #include <BRepBuilderAPI_MakeEdge.hxx>
 #include <BRepBuilderAPI_MakeFace.hxx>
 #include <BRepBuilderAPI_MakePolygon.hxx>
+#include <BRepBuilderAPI_MakeVertex.hxx>
 #include <BRepBuilderAPI_MakeWire.hxx>
+#include <BRepExtrema_DistShapeShape.hxx>
 #include <BRepPrimAPI_MakePrism.hxx>
 #include <BRepPrimAPI_MakeRevol.hxx>
 #include <BRep_Builder.hxx>
@@ -97,7 +100,13 @@ TopoDS_Edge edgeOf(const Curve& c, const Plane& plane, const TopoDS_Vertex& from
     return splineEdge(std::get<Spline>(c), plane);
 }
 
-TopoDS_Wire wireOf(const Loop& loop, const Plane& plane) {
+/// An edge of the border of a face, and the curve of the figure that it runs along.
+struct BorderEdge {
+    TopoDS_Shape edge;
+    int curve;
+};
+
+TopoDS_Wire wireOf(const Loop& loop, const Plane& plane, std::vector<BorderEdge>& border) {
     std::vector<TopoDS_Vertex> vertices;
     BRep_Builder builder;
     for (size_t i = 0; i < loop.size(); ++i) { // one vertex a joint, wide enough for the joint's own gap
@@ -108,8 +117,10 @@ TopoDS_Wire wireOf(const Loop& loop, const Plane& plane) {
         vertices.push_back(v);
     }
     BRepBuilderAPI_MakeWire wire;
-    for (size_t i = 0; i < loop.size(); ++i)
+    for (size_t i = 0; i < loop.size(); ++i) {
         wire.Add(edgeOf(loop[i].shape, plane, vertices[i], vertices[(i + 1) % loop.size()]));
+        border.push_back({wire.Edge(), loop[i].curve});
+    }
     if (!wire.IsDone()) throw KernelError("the border of the area does not close");
     return wire.Wire();
 }
@@ -117,6 +128,7 @@ TopoDS_Wire wireOf(const Loop& loop, const Plane& plane) {
 struct PlaneFace {
     TopoDS_Face face;
     Box2 box; ///< coordinates of the view
+    std::vector<BorderEdge> border;
 };
 
 /// Faces of the union of areas; each outer loop takes the holes inside it.
@@ -126,14 +138,16 @@ std::vector<PlaneFace> facesOf(const std::vector<ClosedArea>& areas, const Plane
     std::vector<Loop> loops = unionLoops(refs, tolerance);
     std::vector<PlaneFace> faces;
     for (size_t i = 0; i < loops.size() && signedArea(loops[i]) > 0; ++i) {
-        BRepBuilderAPI_MakeFace face(gp_Pln(plane.point({0, 0}), plane.normal()), wireOf(loops[i], plane));
+        std::vector<BorderEdge> border;
+        BRepBuilderAPI_MakeFace face(gp_Pln(plane.point({0, 0}), plane.normal()),
+                                     wireOf(loops[i], plane, border));
         for (const Loop& h : loops)
             if (signedArea(h) < 0 && insideLoop(loops[i], pointAt(h.front().shape, 0.37)))
-                face.Add(wireOf(h, plane));
+                face.Add(wireOf(h, plane, border));
         if (!face.IsDone()) throw KernelError("the area gives no face");
         Box2 box;
         for (const AreaEdge& e : loops[i]) box.add(boxOf(e.shape));
-        faces.push_back({face.Face(), box});
+        faces.push_back({face.Face(), box, std::move(border)});
     }
     if (faces.empty()) throw KernelError("the picked areas enclose nothing");
     return faces;
@@ -146,6 +160,11 @@ TopoDS_Shape together(const std::vector<TopoDS_Shape>& bodies) {
     b.MakeCompound(c);
     for (const TopoDS_Shape& s : bodies) b.Add(c, s);
     return c;
+}
+
+TopoDS_Vertex middleOf(const TopoDS_Shape& edge) {
+    const BRepAdaptor_Curve c(TopoDS::Edge(edge));
+    return BRepBuilderAPI_MakeVertex(c.Value(0.5 * (c.FirstParameter() + c.LastParameter())));
 }
 
 struct Range {
@@ -208,38 +227,71 @@ Result<Range> reachOf(const Figure& f, const Step& s, const FigureView& v) {
     return Range{*lo, *hi};
 }
 
-Result<TopoDS_Shape> extruded(const Figure& f, const Step& s, const std::vector<ClosedArea>& areas) {
+/// Names the faces of a body by the edges of the face that it was swept from. Of plane faces of turned bodies
+/// the sweep does not tell its edges: they lie in them.
+template <class Sweep>
+void nameFaces(Sweep& sweep, const std::vector<BorderEdge>& border, int step, bool ends, FaceNames& names) {
+    using Part = FaceName::Part;
+    for (const BorderEdge& b : border)
+        for (const TopoDS_Shape& face : sweep.Generated(b.edge)) names.add(face, {step, Part::side, b.curve});
+    if (ends) {
+        names.add(sweep.FirstShape(), {step, Part::low_end, -1});
+        names.add(sweep.LastShape(), {step, Part::high_end, -1});
+    }
+    for (TopExp_Explorer x(sweep.Shape(), TopAbs_FACE); x.More(); x.Next()) {
+        if (!names.of(x.Current()).empty()) continue;
+        for (const BorderEdge& b : border)
+            if (BRepExtrema_DistShapeShape(middleOf(b.edge), x.Current()).Value() < 1e-6)
+                names.add(x.Current(), {step, Part::side, b.curve});
+    }
+}
+
+Result<StepBody> extruded(const Figure& f, const Step& s, const std::vector<ClosedArea>& areas, int index) {
     const FigureView& v = *f.viewNamed(s.view); // its areas were found, so it is there
     const auto range = reachOf(f, s, v);
     if (!range) return tl::make_unexpected(range.error());
     const Plane plane(f, v, range->lo);
     const gp_Vec along(packed(plane.deep) * (range->hi - range->lo));
     std::vector<TopoDS_Shape> bodies;
-    for (const PlaneFace& p : facesOf(areas, plane, f.tolerances.same_model))
-        bodies.push_back(BRepPrimAPI_MakePrism(p.face, along).Shape());
-    return together(bodies);
+    StepBody r;
+    for (const PlaneFace& p : facesOf(areas, plane, f.tolerances.same_model)) {
+        BRepPrimAPI_MakePrism prism(p.face, along);
+        bodies.push_back(prism.Shape());
+        nameFaces(prism, p.border, index, true, r.names);
+    }
+    r.shape = together(bodies);
+    return r;
 }
 
 /// An area drawn on both sides of the centre line is turned by its upper (or right) half alone.
 void oneSide(const PlaneFace& whole, const Plane& plane, Vec2 origin, bool upright, const Figure& f,
-             std::vector<TopoDS_Face>& out) {
+             std::vector<PlaneFace>& out) {
     const double far = 10 * f.size + 1;
     const Vec2 along = upright ? Vec2{0, 1} : Vec2{1, 0}, side = upright ? Vec2{1, 0} : Vec2{0, 1};
     const int across = upright ? 0 : 1;
     const double at = origin[across], least = 10 * f.tolerances.same_model;
-    if (whole.box.lo[across] > at - least || whole.box.hi[across] < at + least)
-        return out.push_back(whole.face);
+    if (whole.box.lo[across] > at - least || whole.box.hi[across] < at + least) return out.push_back(whole);
     BRepBuilderAPI_MakePolygon half;
     for (Vec2 p : {origin - along * far, origin + along * far, origin + along * far + side * far,
                    origin - along * far + side * far})
         half.Add(plane.point(p));
     half.Close();
-    const TopoDS_Shape kept =
-        BRepAlgoAPI_Common(whole.face, BRepBuilderAPI_MakeFace(half.Wire(), true).Face()).Shape();
-    for (TopExp_Explorer x(kept, TopAbs_FACE); x.More(); x.Next()) out.push_back(TopoDS::Face(x.Current()));
+    BRepAlgoAPI_Common common(whole.face, BRepBuilderAPI_MakeFace(half.Wire(), true).Face());
+    // The halves of edges that were cut lie on the edges that they are halves of.
+    std::vector<BorderEdge> border;
+    for (TopExp_Explorer x(common.Shape(), TopAbs_EDGE); x.More(); x.Next()) {
+        const TopoDS_Vertex middle = middleOf(x.Current());
+        for (const BorderEdge& b : whole.border)
+            if (BRepExtrema_DistShapeShape(middle, b.edge).Value() < f.tolerances.same_model) {
+                border.push_back({x.Current(), b.curve});
+                break;
+            }
+    }
+    for (TopExp_Explorer x(common.Shape(), TopAbs_FACE); x.More(); x.Next())
+        out.push_back({TopoDS::Face(x.Current()), whole.box, border});
 }
 
-Result<TopoDS_Shape> revolved(const Figure& f, const Step& s, const std::vector<ClosedArea>& areas) {
+Result<StepBody> revolved(const Figure& f, const Step& s, const std::vector<ClosedArea>& areas, int index) {
     const FigureView& v = *f.viewNamed(s.view); // its areas were found, so it is there
     const double at = resolveCentre(f, v, s.axis.at, s.axis_upright ? v.axes.right : v.axes.up);
     // The profile's plane lies at the axis' own depth: where the part is cut, or else where the views that
@@ -248,28 +300,34 @@ Result<TopoDS_Shape> revolved(const Figure& f, const Step& s, const std::vector<
     const Plane plane(f, v, v.shows == Shows::cut ? cutAt(f, v) : depth ? 0.5 * (depth->lo + depth->hi) : 0);
     const Vec2 origin = s.axis_upright ? Vec2{at, 0} : Vec2{0, at};
     const gp_Ax1 axis(plane.point(origin), plane.dir(s.axis_upright ? Vec2{0, 1} : Vec2{1, 0}));
-    std::vector<TopoDS_Face> faces;
+    std::vector<PlaneFace> faces;
     for (const PlaneFace& face : facesOf(areas, plane, f.tolerances.same_model))
         oneSide(face, plane, origin, s.axis_upright, f, faces);
     std::vector<TopoDS_Shape> bodies;
-    for (const TopoDS_Face& face : faces) {
-        const bool whole = s.angle >= 2 * kPi - 1e-9;
-        bodies.push_back(whole ? BRepPrimAPI_MakeRevol(face, axis).Shape()
-                               : BRepPrimAPI_MakeRevol(face, axis, s.angle).Shape());
+    StepBody r;
+    const bool whole = s.angle >= 2 * kPi - 1e-9;
+    for (const PlaneFace& p : faces) {
+        BRepPrimAPI_MakeRevol turned =
+            whole ? BRepPrimAPI_MakeRevol(p.face, axis) : BRepPrimAPI_MakeRevol(p.face, axis, s.angle);
+        bodies.push_back(turned.Shape());
+        nameFaces(turned, p.border, index, !whole, r.names);
     }
-    return together(bodies);
+    r.shape = together(bodies);
+    return r;
 }
 
 } // namespace
 
-Result<TopoDS_Shape> stepBody(const Figure& f, const AreaSets& areas, const Step& s, std::string* told) {
+Result<StepBody> stepBody(const Figure& f, const AreaSets& areas, const Step& s, int index) {
     if (const auto missing = missingIn(s)) return failure(ErrorCode::impossible, *missing);
     const auto picked = resolveAreas(f, areas, s);
     if (!picked) return tl::make_unexpected(picked.error());
-    if (told) *told = picked->told;
-    return guarded<TopoDS_Shape>([&] {
-        return s.kind == StepKind::extrude ? extruded(f, s, picked->areas) : revolved(f, s, picked->areas);
+    auto body = guarded<StepBody>([&] {
+        return s.kind == StepKind::extrude ? extruded(f, s, picked->areas, index)
+                                           : revolved(f, s, picked->areas, index);
     });
+    if (body) body->told = picked->told;
+    return body;
 }
 
 } // namespace prism

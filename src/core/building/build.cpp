@@ -24,18 +24,19 @@ namespace {
 constexpr double kSmooth = 1e-4;
 
 template <class Algorithm>
-TopoDS_Shape combined(const TopoDS_Shape& base, const std::vector<TopoDS_Shape>& tools) {
+TopoDS_Shape combined(const TopoDS_Shape& base, const std::vector<TopoDS_Shape>& tools, FaceNames& names) {
     TopTools_ListOfShape arguments, others;
     arguments.Append(base);
     for (const TopoDS_Shape& t : tools) others.Append(t);
     Algorithm a;
     a.SetArguments(arguments);
     a.SetTools(others);
-    a.SetToFillHistory(false); // nothing here asks where a face came from
     a.SetCheckInverted(false); // prisms and turned bodies are never inside out
     a.SetRunParallel(false);   // threads cost more than they give on bodies of this size
     a.Build();
     if (a.HasErrors() || !a.IsDone()) throw KernelError("the bodies could not be combined");
+    names.follow(a, base);
+    for (const TopoDS_Shape& t : tools) names.follow(a, t);
     return a.Shape();
 }
 
@@ -50,7 +51,8 @@ int count(const TopoDS_Shape& s, TopAbs_ShapeEnum kind) {
 class Parts {
   public:
     bool empty() const { return bodies_.empty(); }
-    void apply(Operation o, const std::vector<TopoDS_Shape>& tools) {
+    void apply(Operation o, const std::vector<TopoDS_Shape>& tools, const FaceNames& names) {
+        names_.take(names);
         switch (o) {
         case Operation::add:
             bodies_.insert(bodies_.end(), tools.begin(), tools.end());
@@ -60,16 +62,17 @@ class Parts {
             return;
         case Operation::intersect:
             for (const TopoDS_Shape& t : tools)
-                for (TopoDS_Shape& b : bodies_) b = combined<BRepAlgoAPI_Common>(b, {t});
+                for (TopoDS_Shape& b : bodies_) b = combined<BRepAlgoAPI_Common>(b, {t}, names_);
             break;
         }
         dropEmpty();
     }
-    TopoDS_Shape whole() const {
+    TopoDS_Shape whole() {
         if (bodies_.empty()) return {};
         if (bodies_.size() == 1) return bodies_.front();
-        return combined<BRepAlgoAPI_Fuse>(bodies_.front(), {bodies_.begin() + 1, bodies_.end()});
+        return combined<BRepAlgoAPI_Fuse>(bodies_.front(), {bodies_.begin() + 1, bodies_.end()}, names_);
     }
+    FaceNames& names() { return names_; }
 
   private:
     static Bnd_Box boxOf(const TopoDS_Shape& s) {
@@ -82,7 +85,7 @@ class Parts {
             std::vector<TopoDS_Shape> near;
             for (const TopoDS_Shape& t : tools)
                 if (!boxOf(b).IsOut(boxOf(t))) near.push_back(t);
-            if (!near.empty()) b = combined<BRepAlgoAPI_Cut>(b, near);
+            if (!near.empty()) b = combined<BRepAlgoAPI_Cut>(b, near, names_);
         }
         dropEmpty();
     }
@@ -91,12 +94,14 @@ class Parts {
     }
 
     std::vector<TopoDS_Shape> bodies_;
+    FaceNames names_;
 };
 
 /// Consecutive steps of one operation go to the modeller together: the same result in a fraction of the time.
 struct Run {
     Operation operation = Operation::add;
     std::vector<TopoDS_Shape> bodies;
+    FaceNames names;
     std::vector<size_t> steps;
 };
 
@@ -104,7 +109,7 @@ void flush(Run& run, Parts& parts, BuildResult& r) {
     if (run.bodies.empty()) return;
     const auto done = guarded<Parts>([&] {
         Parts next = parts;
-        next.apply(run.operation, run.bodies);
+        next.apply(run.operation, run.bodies, run.names);
         return next;
     });
     if (done) parts = *done;
@@ -152,18 +157,17 @@ BuildResult build(const Figure& f, const AreaSets& areas, const std::vector<Step
             r.steps.back().ok = true, r.steps.back().message = "switched off";
             continue;
         }
-        const auto body = stepBody(f, areas, s, &r.steps.back().message);
-        if (!body) {
-            r.steps.back().message = body.error().message;
-            continue;
-        }
+        const auto body = stepBody(f, areas, s, static_cast<int>(i));
+        r.steps.back().message = body ? body->told : body.error().message;
+        if (!body) continue;
         if (s.operation != run.operation) flush(run, parts, r);
         if (s.operation != Operation::add && parts.empty() && run.bodies.empty()) {
             r.steps.back().message = fmt::format("there is nothing yet to {}", nameOf(s.operation));
             continue;
         }
         run.operation = s.operation;
-        run.bodies.push_back(*body);
+        run.bodies.push_back(body->shape);
+        run.names.take(body->names);
         run.steps.push_back(i);
     }
     if (progress.cancelled()) return {};
@@ -178,10 +182,12 @@ BuildResult build(const Figure& f, const AreaSets& areas, const std::vector<Step
         ShapeUpgrade_UnifySameDomain u(r.shape, true, true, false);
         u.Build();
         TopoDS_Shape whole = u.Shape();
+        parts.names().follow(*u.History(), r.shape);
         BRepLib::EncodeRegularity(whole, kSmooth); // smooth edges are no lines of a drawing
         return whole;
     });
     if (unified) r.shape = *unified;
+    r.faces = parts.names().ofAll(r.shape);
     r.measure = measured(r.shape);
     return r;
 }

@@ -1,6 +1,7 @@
 #pragma once
 #include "core/base/progress.h"
 #include "core/base/result.h"
+#include "core/building/face_names.h"
 #include "core/building/steps.h"
 
 #include <TopoDS_Shape.hxx>
@@ -25,6 +26,9 @@ struct BuildResult {
     TopoDS_Shape shape; ///< null when nothing could be built
     SolidMeasure measure;
     std::vector<StepReport> steps;
+    /// By face of the shape, in the modeller's order: where it comes from. More than one where faces were
+    /// merged.
+    std::vector<std::vector<FaceName>> faces;
     bool ok() const { return !shape.IsNull() && measure.valid; }
 };
 
@@ -35,9 +39,13 @@ inline BuildResult build(const Figure& f, const std::vector<Step>& steps, Progre
     return build(f, AreaSets(f), steps, progress);
 }
 
-/// The body of one step alone, for a preview. `told`: what a person should know of the areas found for it.
-Result<TopoDS_Shape> stepBody(const Figure& f, const AreaSets& areas, const Step& s,
-                              std::string* told = nullptr);
+/// The body of one step alone, with the names of its faces, the step being number `index`.
+struct StepBody {
+    TopoDS_Shape shape;
+    FaceNames names;
+    std::string told; ///< what a person should know of the areas found for it
+};
+Result<StepBody> stepBody(const Figure& f, const AreaSets& areas, const Step& s, int index = 0);
 
 SolidMeasure measured(const TopoDS_Shape& shape);
 

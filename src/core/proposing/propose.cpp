@@ -75,7 +75,7 @@ class Proposer {
         State s{best_.steps, {}, 0};
         s.steps.push_back(cut);
         const auto shape = guarded<TopoDS_Shape>(
-            [&]() -> TopoDS_Shape { return BRepAlgoAPI_Cut(best_.shape, *body).Shape(); });
+            [&]() -> TopoDS_Shape { return BRepAlgoAPI_Cut(best_.shape, body->shape).Shape(); });
         if (!shape || shape->IsNull()) return false;
         s.shape = *shape;
         if (!score(s) || s.off > best_.off - 10 * f_.tolerances.proof) return false;

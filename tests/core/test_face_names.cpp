@@ -1,0 +1,164 @@
+#include "support/bracket.h"
+#include "support/cover.h"
+#include "support/samples.h"
+
+#include "core/project/propose_for.h"
+
+#include <BRepAdaptor_Surface.hxx>
+#include <TopExp.hxx>
+#include <TopTools_IndexedMapOfShape.hxx>
+#include <TopoDS.hxx>
+#include <random>
+
+// Where the faces of a solid come from: held against where they lie.
+using namespace prism;
+using namespace prism::test;
+
+namespace {
+
+NoProgress quiet;
+
+Document built(const char* file, const std::vector<Step>& steps) {
+    Document d = opened(demo(file));
+    Choices c = d.choices();
+    c.steps = steps;
+    REQUIRE(d.apply("Build", c, quiet));
+    REQUIRE(d.model().build.ok());
+    return d;
+}
+
+Document proposed(const char* file) {
+    const Document d = opened(demo(file));
+    const auto p = proposeFor(d.model(), quiet);
+    REQUIRE(p);
+    return built(file, p->steps);
+}
+
+/// Places of a face, spread over its parameters; they lie on its surface, though not all within its borders.
+std::vector<Vec3> placesOf(const TopoDS_Shape& face) {
+    const BRepAdaptor_Surface s(TopoDS::Face(face));
+    std::vector<Vec3> r;
+    for (double a : {0.1, 0.5, 0.8})
+        for (double b : {0.2, 0.6, 0.9}) {
+            const gp_Pnt p = s.Value(s.FirstUParameter() + a * (s.LastUParameter() - s.FirstUParameter()),
+                                     s.FirstVParameter() + b * (s.LastVParameter() - s.FirstVParameter()));
+            r.push_back({p.X(), p.Y(), p.Z()});
+        }
+    return r;
+}
+
+/// How far a place in the coordinates of a view is from what carries a curve: merged faces reach on beyond
+/// it.
+double offCarrier(const Curve& c, Vec2 p) {
+    if (const auto* s = std::get_if<Segment>(&c)) return std::abs(cross(normalized(s->b - s->a), p - s->a));
+    if (const auto* a = std::get_if<Arc>(&c)) return std::abs(distance(p, a->centre) - a->radius);
+    return distanceTo(c, p);
+}
+
+/// Holds every name of every face against where the face lies.
+void checkPlaces(const Document& d) {
+    const Model& m = d.model();
+    TopTools_IndexedMapOfShape faces;
+    TopExp::MapShapes(m.build.shape, TopAbs_FACE, faces);
+    REQUIRE(m.build.faces.size() == static_cast<size_t>(faces.Extent()));
+    for (int i = 1; i <= faces.Extent(); ++i) {
+        const std::vector<Vec3> places = placesOf(faces(i));
+        const auto& names = m.build.faces[static_cast<size_t>(i - 1)];
+        CHECK_FALSE(names.empty());
+        for (const FaceName& n : names) {
+            const Step& s = d.choices().steps.at(static_cast<size_t>(n.step));
+            const FigureView& v = *m.figure.viewNamed(s.view);
+            const ViewFrame frame = frameOf(m.figure, v, m.figure.now);
+            const double tol = 1e-6 * m.figure.size;
+            INFO("face " << i << " of step " << n.step << " " << s.name << ", curve " << n.curve);
+            for (Vec3 p : places) {
+                if (n.part != FaceName::Part::side) {
+                    CHECK(n.curve == -1);
+                    CHECK(std::abs(dot(p - places[0], frame.look)) < tol);
+                    continue;
+                }
+                REQUIRE(n.curve >= 0);
+                CHECK(m.figure.curves[n.curve].view == v.view);
+                const Curve c = m.figure.curve(n.curve);
+                Vec2 at = frame(p);
+                if (s.kind == StepKind::revolve) { // about an axis in the middle of the part
+                    const Vec3 middle = 0.5 * (m.build.measure.lo + m.build.measure.hi);
+                    const Vec2 off = at - frame(middle);
+                    const double deep = dot(p - middle, frame.look);
+                    const double radius = std::hypot(s.axis_upright ? off.x : off.y, deep);
+                    at = s.axis_upright ? Vec2{frame(middle).x + radius, at.y}
+                                        : Vec2{at.x, frame(middle).y + radius};
+                }
+                CHECK(offCarrier(c, at) < tol);
+            }
+        }
+    }
+}
+
+std::multiset<std::vector<FaceName>> namesOf(const Document& d) {
+    return {d.model().build.faces.begin(), d.model().build.faces.end()};
+}
+
+/// A part whose numbers may be driven.
+Document part(const std::string& name) {
+    if (name == "bracket") return built("roller-bracket.dxf", bracketSteps());
+    if (name == "cover")
+        return built("worm-housing-cover.dxf", coverSteps(opened(demo("worm-housing-cover.dxf")).model()));
+    return proposed("weight-pulley.dxf");
+}
+
+} // namespace
+
+TEST_CASE("every face knows the step and the curve that it was swept from") {
+    for (const char* name : {"bracket", "cover", "pulley"}) {
+        INFO(name);
+        checkPlaces(part(name));
+    }
+}
+
+TEST_CASE(
+    "the bore's cylinder is named by its circle, its ends are not there, and a merged face has both names") {
+    const Document d = part("bracket");
+    const Model& m = d.model();
+    // The bore is the sixth step: pushed through, it has no end within the part.
+    int bore = -1;
+    for (size_t i = 0; i < m.figure.curves.size(); ++i)
+        if (const auto* a = std::get_if<Arc>(&m.figure.curves[i].drawn);
+            a && a->full() && a->radius == Approx(8))
+            bore = static_cast<int>(i);
+    REQUIRE(bore >= 0);
+    int found = 0;
+    for (const auto& names : m.build.faces)
+        for (const FaceName& n : names) {
+            found += n.curve == bore;
+            if (n.curve == bore) CHECK(names.size() == 1);
+        }
+    CHECK(found == 1);
+    CHECK(std::ranges::any_of(m.build.faces, [](const auto& names) { return names.size() > 1; }));
+}
+
+TEST_CASE("faces keep their names through changed numbers, undo and the project file") {
+    for (const char* name : {"bracket", "cover", "pulley"}) {
+        Document d = part(name);
+        const auto before = namesOf(d);
+        std::mt19937 random(7);
+        std::uniform_real_distribution<double> factor(0.97, 1.03);
+        int driven = 0;
+        for (const LedgerEntry& e : std::vector(d.model().ledger.entries)) {
+            if (e.state != EntryState::drives) continue;
+            INFO(name << ", " << e.name);
+            Choices c = d.choices();
+            c.numbers[e.name].value = e.drawn * factor(random);
+            if (!d.apply("Change", c, quiet)) continue; // together with the others it may not be possible
+            ++driven;
+            CHECK(namesOf(d) == before);
+            checkPlaces(d);
+        }
+        CHECK(driven >= 4);
+        REQUIRE(d.undo(quiet));
+        CHECK(namesOf(d) == before);
+        const std::string file = temporary(std::string(name) + "-names.uprism");
+        REQUIRE(d.save(file));
+        CHECK(namesOf(opened(file)) == before);
+    }
+}
