@@ -2,6 +2,8 @@
 #include "support/cover.h"
 #include "support/samples.h"
 
+#include "core/building/mesh.h"
+#include "core/project/face_links.h"
 #include "core/project/propose_for.h"
 
 #include <BRepAdaptor_Surface.hxx>
@@ -161,4 +163,62 @@ TEST_CASE("faces keep their names through changed numbers, undo and the project 
         REQUIRE(d.save(file));
         CHECK(namesOf(opened(file)) == before);
     }
+}
+
+TEST_CASE("a face leads to its lines, numbers and step, and they lead back") {
+    const Document d = part("bracket");
+    const Model& m = d.model();
+    int circle = -1;
+    for (const FigureCurve& c : m.figure.curves)
+        if (const auto* a = std::get_if<Arc>(&c.drawn); a && a->full() && a->radius == Approx(8))
+            circle = c.entity;
+    const std::set<int> bore = facesOfLines(m, {circle});
+    REQUIRE(bore.size() == 1);
+    const int face = *bore.begin();
+    CHECK(linesOfFace(m, face) == std::set<int>{circle});
+    const std::set<int> numbers = numbersOfFace(m, face);
+    REQUIRE(numbers.size() == 1);
+    CHECK(m.drawing->dimensions[*numbers.begin()].text == "Ø16");
+    // 2 pi 8 x 20: the upright is 20 deep.
+    CHECK(describeFace(m, face).starts_with("cylinder of radius 8 mm, 1005.31 mm²"));
+    CHECK(describeFace(m, face).ends_with("along a circle of the front view"));
+    const int step = m.build.faces[face].front().step;
+    CHECK(facesOfStep(m, step).contains(face));
+    CHECK(facesOfLines(m, {}).empty());
+    CHECK(linesOfFace(m, 1000).empty());
+    CHECK(describeFace(m, 1000).empty());
+    int all = 0;
+    std::set<int> seen;
+    for (size_t i = 0; i < d.choices().steps.size(); ++i)
+        for (int f : facesOfStep(m, static_cast<int>(i))) seen.insert(f), ++all;
+    CHECK(seen.size() == m.build.faces.size());
+    CHECK(all >= static_cast<int>(seen.size()));
+}
+
+TEST_CASE("a straight line meets the foremost face of the solid, or none") {
+    const Document d = part("bracket");
+    const Mesh mesh = meshOf(d.model().build.shape, 0.05);
+    REQUIRE(mesh.face_of.size() * 3 == mesh.corners.size());
+    const auto middle_of = [&](int face) {
+        Box2 xz, y;
+        for (size_t t = 0; t < mesh.face_of.size(); ++t)
+            if (mesh.face_of[t] == face)
+                for (size_t k = 3 * t; k < 3 * t + 3; ++k)
+                    xz.add(Vec2{mesh.corners[k].at[0], mesh.corners[k].at[2]}),
+                        y.add(Vec2{mesh.corners[k].at[1], 0});
+        return Vec3{xz.centre().x, y.centre().x, xz.centre().y};
+    };
+    // Seen from above in the middle of the slotless plate: its top at 14; from below: its underside.
+    const int top = faceAlong(mesh, {100, 6, 500}, {0, 0, -1}),
+              under = faceAlong(mesh, {100, 6, -500}, {0, 0, 1});
+    REQUIRE(top >= 0);
+    REQUIRE(under >= 0);
+    CHECK(top != under);
+    CHECK(middle_of(under).z == Approx(0).margin(1e-5));
+    CHECK(middle_of(top).z == Approx(8));                    // the lower step of the base
+    CHECK(faceAlong(mesh, {42, -100, 62}, {0, 1, 0}) == -1); // through the bore
+    CHECK(faceAlong(mesh, {500, 500, 500}, {0, 0, -1}) == -1);
+    const int front = faceAlong(mesh, {42, -100, 75}, {0, 1, 0});
+    REQUIRE(front >= 0);
+    CHECK(middle_of(front).y < 30);
 }

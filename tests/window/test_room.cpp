@@ -2,6 +2,7 @@
 
 #include "app/box/box_canvas.h"
 #include "app/window/room.h"
+#include "core/project/face_links.h"
 
 #include <QSettings>
 
@@ -120,4 +121,77 @@ TEST_CASE("the boss on the slope is built from the auxiliary view, its height pi
     hands::key("ctrl+z");
     d.waitIdle();
     CHECK(d.window.session().choices().steps.empty());
+}
+
+TEST_CASE("a face pointed at in the box lights its line on the sheet, and the line its face") {
+    BoxDesk d;
+    d.window.open(PRISM_DEMO "/roller-bracket.dxf");
+    d.waitIdle();
+    d.goTo(MainWindow::build);
+    d.press("proposeSolid");
+    REQUIRE(d.model().build.ok());
+    // The bore: the circle of 16 in the front view.
+    int circle = -1;
+    for (const FigureCurve& c : d.model().figure.curves)
+        if (const auto* a = std::get_if<Arc>(&c.drawn); a && a->full() && a->radius == Approx(8))
+            circle = c.entity;
+    REQUIRE(circle >= 0);
+    const std::set<int> bore = facesOfLines(d.model(), {circle});
+    REQUIRE(bore.size() == 1);
+    // A piece of it that can be seen through its mouth.
+    const Mesh& mesh = d.shown().solid;
+    const QVector3D into = d.box()->camera().into();
+    std::optional<QPoint> seen;
+    for (size_t t = 0; t < mesh.face_of.size() && !seen; ++t) {
+        if (mesh.face_of[t] != *bore.begin()) continue;
+        QVector3D at;
+        for (size_t k = 3 * t; k < 3 * t + 3; ++k)
+            at += QVector3D(mesh.corners[k].at[0], mesh.corners[k].at[1], mesh.corners[k].at[2]) / 3;
+        const QVector3D from = at - 1000 * into;
+        if (faceAlong(mesh, {from.x(), from.y(), from.z()}, {into.x(), into.y(), into.z()}) == *bore.begin())
+            seen = d.box()->toScreen(at).toPoint();
+    }
+    REQUIRE(seen);
+    hands::moveTo(d.box()->mapToGlobal(*seen));
+    hands::settle(150);
+    const app::Marked& pointed = d.window.session().pointed();
+    CHECK(pointed.faces == bore);
+    CHECK(pointed.entities == std::set<int>{circle});
+    REQUIRE(pointed.dimensions.size() == 1);
+    CHECK(d.model().drawing->dimensions[*pointed.dimensions.begin()].text == "Ø16");
+    const QString told = d.find<QLabel>("pointedAt")->text();
+    INFO(told.toStdString());
+    CHECK(told.contains("Cylinder of radius 8 mm"));
+    CHECK(told.contains("a circle of the front view"));
+    // A click chooses it, and it stays lit while the pointer is elsewhere.
+    hands::click(d.box(), *seen);
+    hands::moveTo(d.window.mapToGlobal(QPoint(600, 20)));
+    hands::settle(100);
+    CHECK(d.window.session().chosen().faces == bore);
+    const QColor lit = d.pixel(*seen);
+    hands::click(d.box(), QPoint(6, d.box()->height() - 6)); // beside everything
+    hands::moveTo(d.window.mapToGlobal(QPoint(600, 20)));
+    hands::settle(100);
+    CHECK(d.window.session().chosen().empty());
+    // From face to face by key.
+    const int faces = static_cast<int>(d.model().build.faces.size());
+    hands::key("Next");
+    hands::settle(60);
+    CHECK(d.window.session().chosen().faces == std::set<int>{0});
+    hands::key("Prior");
+    hands::settle(60);
+    CHECK(d.window.session().chosen().faces == std::set<int>{faces - 1});
+    CHECK_FALSE(d.find<QLabel>("pointedAt")->text().isEmpty());
+    hands::click(d.box(), QPoint(6, d.box()->height() - 6));
+    hands::moveTo(d.window.mapToGlobal(QPoint(600, 20)));
+    hands::settle(100);
+    const QColor plain = d.pixel(*seen);
+    CHECK(apart(lit, plain) > 20);
+    // The other way: its circle on the sheet.
+    d.goTo(MainWindow::drive);
+    hands::moveTo(d.sheet()->mapToGlobal(d.at(Role::front, {42 + 8 * 0.7071, 62 + 8 * 0.7071})));
+    hands::settle(150);
+    CHECK(d.window.session().pointed().entities == std::set<int>{circle});
+    CHECK(d.window.session().facesOf(d.window.session().pointed()) == bore);
+    CHECK(apart(d.pixel(*seen), plain) > 12);
 }

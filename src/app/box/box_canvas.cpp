@@ -2,6 +2,7 @@
 
 #include "app/session/navigation.h"
 #include "app/theme/theme.h"
+#include "core/project/face_links.h"
 
 #include <QKeyEvent>
 #include <QMouseEvent>
@@ -34,7 +35,8 @@ BoxCanvas::~BoxCanvas() {
 
 void BoxCanvas::releaseGl() {
     if (!stage_.makeCurrent()) return;
-    for (Batch* b : {&faces_, &edges_, &preview_faces_, &preview_edges_}) b->buffer.destroy();
+    for (Batch* b : {&faces_, &edges_, &preview_faces_, &preview_edges_, &chosen_faces_, &pointed_faces_})
+        b->buffer.destroy();
     program_.reset();
     skins_.release();
 }
@@ -182,7 +184,27 @@ QPointF BoxCanvas::toScreen(const QVector3D& p) const {
     return {(n.x() + 1) * 0.5 * width(), (1 - n.y()) * 0.5 * height()};
 }
 
+int BoxCanvas::faceAt(QPointF at) const {
+    if (!show_solid_) return -1;
+    const QMatrix4x4 back = camera_.whole(aspect()).inverted();
+    const QVector3D from = back.map(QVector3D(static_cast<float>(2 * at.x() / width() - 1),
+                                              static_cast<float>(1 - 2 * at.y() / height()), -1)),
+                    into = camera_.into();
+    return faceAlong(session_.shown().solid, {from.x(), from.y(), from.z()}, {into.x(), into.y(), into.z()});
+}
+
+Marked BoxCanvas::under(QPointF at) const {
+    if (const int l = show_panes_ ? lineAt(at) : -1; l >= 0) {
+        Marked m;
+        m.entities.insert(l);
+        return m;
+    }
+    const int face = faceAt(at);
+    return face < 0 ? Marked{} : session_.markedOfFace(face);
+}
+
 int BoxCanvas::lineAt(QPointF at) const {
+    const bool on_solid = faceAt(at) >= 0;
     int best = -1;
     double nearest = 7;
     const QMatrix4x4 whole = camera_.whole(aspect());
@@ -191,8 +213,10 @@ int BoxCanvas::lineAt(QPointF at) const {
         return Vec2{(n.x() + 1) * 0.5 * width(), (1 - n.y()) * 0.5 * height()};
     };
     for (const BoxScene::Pane& p : scene_.panes) {
-        if (strengthOf(p) <= 0) continue;
+        // What has stepped aside for the solid is not in the way of its faces either.
+        if (strengthOf(p) <= 0 || (on_solid && inFront(p))) continue;
         for (const BoxScene::Line& l : p.lines) {
+            if (l.entity < 0) continue;
             Vec2 a = screen(l.points.front());
             for (size_t i = 1; i < l.points.size(); ++i) {
                 const Vec2 b = screen(l.points[i]);
@@ -234,9 +258,10 @@ void BoxCanvas::mouseMoveEvent(QMouseEvent* e) {
     else if (panning_ && e->buttons() != Qt::NoButton)
         camera_.pan(static_cast<float>(d.x()), static_cast<float>(d.y()), static_cast<float>(height()));
     else {
-        if (!session_.hasSheet() || !show_panes_) return;
-        Marked m;
-        if (const int l = lineAt(e->position()); l >= 0) m.entities.insert(l);
+        if (!session_.hasSheet()) return;
+        Marked m = under(e->position());
+        emit pointedAt(m.faces.empty() ? QString()
+                                       : sentence(describeFace(session_.model(), *m.faces.begin())));
         return session_.setPointed(std::move(m));
     }
     moves();
@@ -246,9 +271,7 @@ void BoxCanvas::mouseReleaseEvent(QMouseEvent* e) {
     const bool click = (e->position() - press_).manhattanLength() < 4 && e->button() == Qt::LeftButton;
     turning_ = panning_ = false;
     if (!click || !session_.hasSheet()) return;
-    Marked m;
-    if (const int l = lineAt(e->position()); l >= 0) m.entities.insert(l);
-    session_.setChosen(std::move(m));
+    session_.setChosen(under(e->position()));
 }
 
 void BoxCanvas::mouseDoubleClickEvent(QMouseEvent* e) {
@@ -334,13 +357,29 @@ void BoxCanvas::keyPressEvent(QKeyEvent* e) {
         return setHinge(hinge_ + 0.05);
     case Act::alone:
         return toggleAlone();
+    case Act::next_face:
+        return chooseFace(1);
+    case Act::previous_face:
+        return chooseFace(-1);
     case Act::count:
         return QWidget::keyPressEvent(e);
     }
     moves();
 }
 
+/// From face to face of the solid, round and round.
+void BoxCanvas::chooseFace(int step) {
+    if (!session_.hasSheet() || !show_solid_) return;
+    const int n = static_cast<int>(session_.model().build.faces.size());
+    if (n == 0) return;
+    const std::set<int>& chosen = session_.chosen().faces;
+    const int face = chosen.empty() ? (step > 0 ? 0 : n - 1) : (*chosen.begin() + step + n) % n;
+    session_.setChosen(session_.markedOfFace(face));
+    emit pointedAt(sentence(describeFace(session_.model(), face)));
+}
+
 void BoxCanvas::leaveEvent(QEvent*) {
+    emit pointedAt({});
     session_.setPointed({});
 }
 

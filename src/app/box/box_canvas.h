@@ -53,6 +53,7 @@ class BoxCanvas : public QWidget, protected QOpenGLFunctions {
   signals:
     void hingeChanged(double hinge);
     void showsChanged();
+    void pointedAt(const QString& words);
     void panesShown(bool on);
     void solidShown(bool on);
 
@@ -96,6 +97,12 @@ class BoxCanvas : public QWidget, protected QOpenGLFunctions {
     /// square on.
     bool inFront(const BoxScene::Pane& p) const;
     int lineAt(QPointF at) const;
+    /// The face of the solid under a place of the canvas; -1 for none.
+    int faceAt(QPointF at) const;
+    /// What lies under a place: a line of a pane, else a face of the solid.
+    Marked under(QPointF at) const;
+    void chooseFace(int step);
+    void uploadLit();
     /// The foremost pane under a place of the canvas; none when there is none.
     const BoxScene::Pane* paneAt(QPointF at) const;
     void zoomAt(QPointF at, float factor);
@@ -112,10 +119,12 @@ class BoxCanvas : public QWidget, protected QOpenGLFunctions {
     QVector3D reference_;
     std::map<std::string, PaneShow> shows_; ///< by view key
     float fitted_size_ = 0;
-    bool show_solid_ = true, show_panes_ = true, fitted_ = false, solid_stale_ = true, preview_stale_ = false;
+    bool show_solid_ = true, show_panes_ = true, fitted_ = false, solid_stale_ = true, preview_stale_ = false,
+         lit_stale_ = true;
     Mesh preview_;
     std::unique_ptr<QOpenGLShaderProgram> program_;
-    Batch faces_, edges_, preview_faces_, preview_edges_;
+    Batch faces_, edges_, preview_faces_, preview_edges_, chosen_faces_, pointed_faces_;
+    std::set<int> lit_chosen_, lit_pointed_; ///< faces as uploaded
     QPointF last_, press_;
     bool turning_ = false, panning_ = false;
 };

@@ -70,6 +70,24 @@ void BoxCanvas::uploadSolid(const Mesh& mesh, Batch& faces, Batch& edges) {
     upload(edges, data);
 }
 
+/// The faces that are lit, anew when they are others.
+void BoxCanvas::uploadLit() {
+    const Mesh& mesh = session_.shown().solid;
+    for (auto [marked, lit, batch] : {std::tuple{&session_.chosen(), &lit_chosen_, &chosen_faces_},
+                                      std::tuple{&session_.pointed(), &lit_pointed_, &pointed_faces_}}) {
+        std::set<int> now = session_.facesOf(*marked);
+        if (now == *lit && !lit_stale_) continue;
+        std::vector<float> data;
+        for (size_t t = 0; t < mesh.face_of.size(); ++t)
+            if (now.contains(mesh.face_of[t]))
+                for (size_t k = 3 * t; k < 3 * t + 3; ++k)
+                    push(data, mesh.corners[k].at, mesh.corners[k].normal);
+        upload(*batch, data);
+        *lit = std::move(now);
+    }
+    lit_stale_ = false;
+}
+
 void BoxCanvas::drawBatch(Batch& b, GLenum mode, const QColor& color, float light) {
     if (b.count == 0) return;
     b.buffer.bind();
@@ -215,7 +233,11 @@ void BoxCanvas::paintGl() {
     const QColor ground = theme::film();
     glClearColor(ground.redF(), ground.greenF(), ground.blueF(), 1);
     glClear(GL_COLOR_BUFFER_BIT | GL_DEPTH_BUFFER_BIT);
-    if (std::exchange(solid_stale_, false)) uploadSolid(session_.shown().solid, faces_, edges_);
+    if (std::exchange(solid_stale_, false)) {
+        uploadSolid(session_.shown().solid, faces_, edges_);
+        lit_stale_ = true;
+    }
+    uploadLit();
     if (std::exchange(preview_stale_, false)) uploadSolid(preview_, preview_faces_, preview_edges_);
     glEnable(GL_DEPTH_TEST);
     glDepthFunc(GL_LEQUAL);
@@ -226,6 +248,12 @@ void BoxCanvas::paintGl() {
         glEnable(GL_POLYGON_OFFSET_FILL);
         glPolygonOffset(1.5f, 1.5f);
         drawBatch(faces_, GL_TRIANGLES, QColor(0xee, 0xe9, 0xdd), 1);
+        QColor chosen = theme::point(), pointed = theme::point();
+        chosen.setAlpha(130), pointed.setAlpha(80);
+        blendOver();
+        drawBatch(chosen_faces_, GL_TRIANGLES, chosen, 0.5f);
+        drawBatch(pointed_faces_, GL_TRIANGLES, pointed, 0.5f);
+        glDisable(GL_BLEND);
         glDisable(GL_POLYGON_OFFSET_FILL);
         glLineWidth(1.6f);
         drawBatch(edges_, GL_LINES, theme::ink(), 0);

@@ -1,6 +1,7 @@
 #include "app/places/build_place.h"
 
 #include "app/sheet/sheet_canvas.h"
+#include "core/project/face_links.h"
 
 namespace prism::app {
 
@@ -43,6 +44,11 @@ BuildPlace::BuildPlace(Desk desk, QWidget* parent) : Place(desk, parent) {
     connect(down_, &QPushButton::clicked, this, [this] { move(1); });
     connect(remove_, &QPushButton::clicked, this, &BuildPlace::remove);
     connect(steps_, &RowTable::rowActivated, this, &BuildPlace::edit);
+    connect(steps_, &RowTable::rowPointed, this, [this](int row) { // what it made lights up
+        Marked m;
+        if (row >= 0 && ready()) m.faces = facesOfStep(model(), row);
+        desk_.session.setPointed(std::move(m));
+    });
     connect(steps_, &RowTable::rowChosen, this, [this](int r) {
         const int n = steps_->rows().rowCount();
         for (QPushButton* b : {edit_, remove_}) b->setEnabled(r >= 0);

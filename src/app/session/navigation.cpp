@@ -6,9 +6,10 @@
 namespace prism::app {
 namespace {
 
-constexpr std::array kActNames{"turn_left",  "turn_right", "turn_up",   "turn_down", "move_left",
-                               "move_right", "move_up",    "move_down", "nearer",    "farther",
-                               "all",        "fold",       "unfold",    "alone"};
+constexpr std::array kActNames{"turn_left", "turn_right", "turn_up",   "turn_down",
+                               "move_left", "move_right", "move_up",   "move_down",
+                               "nearer",    "farther",    "all",       "fold",
+                               "unfold",    "alone",      "next_face", "previous_face"};
 
 } // namespace
 
@@ -31,7 +32,9 @@ std::array<QKeySequence, Navigation::kActs> Navigation::usualKeys() {
             QKeySequence(Qt::Key_Home),
             QKeySequence(Qt::Key_BracketRight),
             QKeySequence(Qt::Key_BracketLeft),
-            QKeySequence(Qt::Key_End)};
+            QKeySequence(Qt::Key_End),
+            QKeySequence(Qt::Key_PageDown),
+            QKeySequence(Qt::Key_PageUp)};
 }
 
 QString Navigation::nameOf(Act a) {
@@ -64,6 +67,10 @@ QString Navigation::nameOf(Act a) {
         return tr("Unfold a little");
     case Act::alone:
         return tr("Show the solid alone, and back");
+    case Act::next_face:
+        return tr("Choose the next face of the solid");
+    case Act::previous_face:
+        return tr("Choose the face before");
     case Act::count:
         break;
     }

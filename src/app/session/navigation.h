@@ -29,6 +29,8 @@ class Navigation : public QObject {
         fold,
         unfold,
         alone,
+        next_face,
+        previous_face,
         count
     };
     static constexpr int kActs = static_cast<int>(Act::count);

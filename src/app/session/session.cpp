@@ -2,6 +2,7 @@
 
 #include "core/building/kernel.h"
 #include "core/delivering/step_file.h"
+#include "core/project/face_links.h"
 
 #include <atomic>
 #include <mutex>
@@ -424,6 +425,19 @@ Marked Session::markedOf(const Finding& f) const {
         for (const Dimension& d : model().drawing->dimensions)
             if (d.handle == h) m.dimensions.insert(d.id);
     return m;
+}
+
+Marked Session::markedOfFace(int face) const {
+    Marked m;
+    m.faces = {face};
+    m.entities = linesOfFace(model(), face);
+    m.dimensions = numbersOfFace(model(), face);
+    return m;
+}
+
+std::set<int> Session::facesOf(const Marked& m) const {
+    if (!m.faces.empty()) return m.faces;
+    return facesOfLines(model(), m.entities);
 }
 
 QString sentence(const std::string& s) {

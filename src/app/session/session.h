@@ -24,7 +24,8 @@ struct Marked {
     std::set<int> entities;   ///< drawing entities
     std::set<int> dimensions; ///< drawing dimensions
     std::vector<Vec2> places; ///< sheet coordinates of evidence
-    bool empty() const { return entities.empty() && dimensions.empty() && places.empty(); }
+    std::set<int> faces;      ///< of the solid, besides those that the lines lead to
+    bool empty() const { return entities.empty() && dimensions.empty() && places.empty() && faces.empty(); }
     friend bool operator==(const Marked&, const Marked&) = default;
 };
 
@@ -98,6 +99,10 @@ class Session : public QObject {
     /// Lines and dimensions that carry one ledger entry.
     Marked markedOf(const LedgerEntry& e) const;
     Marked markedOf(const Finding& f) const;
+    /// A face of the solid, with the lines and numbers that it comes from.
+    Marked markedOfFace(int face) const;
+    /// The faces that are lit by what is marked: its own, and those that its lines lead to.
+    std::set<int> facesOf(const Marked& m) const;
 
   signals:
     void opened();

@@ -63,6 +63,7 @@ MainWindow::MainWindow() {
 
     connect(path_, &PathBar::placeChosen, this, &MainWindow::goTo);
     connect(sheet_, &SheetCanvas::pointedAt, pointed_, &QLabel::setText);
+    connect(box_, &BoxCanvas::pointedAt, pointed_, &QLabel::setText);
     connect(sheet_, &SheetCanvas::dimensionActivated, this, [this](int d) {
         goTo(drive);
         drive_->editDimension(d);

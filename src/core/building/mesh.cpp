@@ -21,7 +21,7 @@ std::array<float, 3> packed(const gp_XYZ& p) {
     return {static_cast<float>(p.X()), static_cast<float>(p.Y()), static_cast<float>(p.Z())};
 }
 
-void addFace(const TopoDS_Face& face, Mesh& m) {
+void addFace(const TopoDS_Face& face, int number, Mesh& m) {
     TopLoc_Location where;
     const Handle(Poly_Triangulation) t = BRep_Tool::Triangulation(face, where);
     if (t.IsNull()) return;
@@ -40,6 +40,7 @@ void addFace(const TopoDS_Face& face, Mesh& m) {
         t->Triangle(i).Get(a, b, c);
         if (turned) std::swap(b, c);
         for (int k : {a, b, c}) m.corners.push_back(nodes[static_cast<size_t>(k - 1)]);
+        m.face_of.push_back(number);
     }
 }
 
@@ -55,6 +56,26 @@ void addEdge(const TopoDS_Edge& edge, double deflection, Mesh& m) {
 
 } // namespace
 
+int faceAlong(const Mesh& m, Vec3 from, Vec3 way) {
+    int best = -1;
+    double nearest = std::numeric_limits<double>::infinity();
+    const auto at = [&](size_t corner) {
+        const auto& p = m.corners[corner].at;
+        return Vec3{p[0], p[1], p[2]} - from;
+    };
+    for (size_t t = 0; t < m.face_of.size(); ++t) { // Moeller and Trumbore 1997
+        const Vec3 a = at(3 * t), e = at(3 * t + 1) - a, f = at(3 * t + 2) - a, p = cross(way, f);
+        const double det = dot(e, p);
+        if (std::abs(det) < 1e-12) continue;
+        const double u = -dot(a, p) / det;
+        const Vec3 q = cross(-a, e);
+        const double v = dot(way, q) / det;
+        if (u < 0 || v < 0 || u + v > 1) continue;
+        if (const double d = dot(f, q) / det; d < nearest) nearest = d, best = m.face_of[t];
+    }
+    return best;
+}
+
 Mesh meshOf(const TopoDS_Shape& shape, double deflection) {
     if (shape.IsNull()) return {};
     auto done = guarded<Mesh>([&] {
@@ -66,7 +87,7 @@ Mesh meshOf(const TopoDS_Shape& shape, double deflection) {
         TopTools_MapOfShape seams; // where a round face meets itself there is no edge to see
         for (int i = 1; i <= faces.Extent(); ++i) {
             const TopoDS_Face face = TopoDS::Face(faces(i));
-            addFace(face, m);
+            addFace(face, i - 1, m);
             for (TopExp_Explorer x(face, TopAbs_EDGE); x.More(); x.Next())
                 if (BRep_Tool::IsClosed(TopoDS::Edge(x.Current()), face)) seams.Add(x.Current());
         }
