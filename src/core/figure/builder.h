@@ -9,6 +9,9 @@ namespace prism::figure {
 /// horizontal or vertical line become one unknown.
 void makeUnknowns(const Drawing& d, const CleanSheet& s, const ViewSet& set, Figure& f);
 
+/// Adds an equation as a relation that people see.
+void addRelation(Figure& f, Equation e, RelationKind kind, std::vector<int> curves);
+
 /// Relations within one view that always hold: ends on circles, tangents, ends on other lines.
 void relateWithinViews(Figure& f);
 

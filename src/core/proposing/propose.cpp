@@ -1,194 +1,13 @@
 #include "core/proposing/propose.h"
 
-#include "core/building/kernel.h"
 #include "core/proposing/cell_steps.h"
 #include "core/proposing/consistency.h"
+#include "core/proposing/single_cuts.h"
 
-#include <BRepAdaptor_Curve.hxx>
-#include <BRepAdaptor_Surface.hxx>
-#include <BRepAlgoAPI_Cut.hxx>
-#include <BRep_Tool.hxx>
-#include <TopExp_Explorer.hxx>
-#include <TopoDS.hxx>
-#include <TopoDS_Edge.hxx>
-#include <TopoDS_Face.hxx>
 #include <fmt/format.h>
 
 namespace prism {
 namespace {
-
-constexpr int kMostTrials = 100;
-/// Faces of all solids that are projected back in the search by single cuts; free-form ones, and edges that
-/// are neither straight nor round, count for several, since hidden lines cost so much more on them.
-constexpr int kMostFaces = 1500;
-
-/// Of one solid: more are not projected back on mere suspicion.
-constexpr int kMostFacesOfOne = 400;
-
-int weightOf(const TopoDS_Shape& shape) {
-    constexpr int kFreeForm = 40, kFreeEdge = 10;
-    int n = 0;
-    for (TopExp_Explorer x(shape, TopAbs_EDGE); x.More(); x.Next()) {
-        if (BRep_Tool::Degenerated(TopoDS::Edge(x.Current()))) continue;
-        const auto kind = BRepAdaptor_Curve(TopoDS::Edge(x.Current())).GetType();
-        n += kind == GeomAbs_Line || kind == GeomAbs_Circle ? 0 : kFreeEdge;
-    }
-    for (TopExp_Explorer x(shape, TopAbs_FACE); x.More(); x.Next()) {
-        const auto kind = BRepAdaptor_Surface(TopoDS::Face(x.Current()), false).GetType();
-        n += kind == GeomAbs_Plane || kind == GeomAbs_Cylinder ? 1 : kFreeForm;
-    }
-    return n;
-}
-
-/// How far a solid is from the sheet: mm of missing and extra line.
-double distanceFromSheet(const Proof& p) {
-    double sum = 0;
-    for (const ViewProof& v : p.views) sum += v.missing_length + v.extra_length + std::sqrt(v.areaOff());
-    return sum;
-}
-
-struct State {
-    std::vector<Step> steps;
-    TopoDS_Shape shape;
-    double off = std::numeric_limits<double>::infinity();
-    int missing = 0, extra = 0;
-};
-
-class Proposer {
-  public:
-    Proposer(const Figure& f, const AreaSets& areas, Progress& p) : f_(f), progress_(p), sets_(areas) {}
-
-    /// Where the cuts begin; nothing is cut from a solid that cannot be built.
-    void start(const std::vector<Step>& steps) {
-        BuildResult b = build(f_, sets_, steps, progress_);
-        if (!b.ok()) return;
-        State s{steps, b.shape, 0};
-        if (score(s) && s.off < best_.off) best_ = std::move(s);
-    }
-    /// Tries a cut and keeps it when it brings the solid closer to the sheet.
-    bool attempt(const Step& cut) {
-        if (ended() || progress_.cancelled() || best_.off < f_.tolerances.proof * 10) return false;
-        ++tried_;
-        progress_.report(static_cast<double>(tried_) / kMostTrials, "Proposing a solid");
-        const auto body = stepBody(f_, sets_, cut);
-        if (!body) return false;
-        State s{best_.steps, {}, 0};
-        s.steps.push_back(cut);
-        const auto shape = guarded<TopoDS_Shape>(
-            [&]() -> TopoDS_Shape { return BRepAlgoAPI_Cut(best_.shape, body->shape).Shape(); });
-        if (!shape || shape->IsNull()) return false;
-        s.shape = *shape;
-        if (!score(s) || s.off > best_.off - 10 * f_.tolerances.proof) return false;
-        best_ = std::move(s);
-        return true;
-    }
-    const std::vector<ClosedArea>& areas() const { return sets_.drawn; }
-    const State& best() const { return best_; }
-    int tried() const { return tried_; }
-    /// Whether a budget ended the search.
-    bool ended() const { return tried_ >= kMostTrials || faces_ >= kMostFaces; }
-
-  private:
-    bool score(State& s) {
-        const int faces = weightOf(s.shape);
-        faces_ += faces;
-        if (faces > kMostFacesOfOne) return false;
-        const auto proof = prove(f_, s.shape, progress_);
-        if (!proof) return false;
-        s.off = distanceFromSheet(*proof), s.missing = proof->missing, s.extra = proof->extra;
-        return true;
-    }
-
-    const Figure& f_;
-    Progress& progress_;
-    const AreaSets& sets_;
-    State best_;
-    int tried_ = 0, faces_ = 0;
-};
-
-ViewName nameOf(const Figure& f, int view) {
-    return f.viewById(view)->name;
-}
-
-std::vector<Vec2> seedsOf(const std::vector<ClosedArea>& areas, int view) {
-    std::vector<Vec2> r;
-    for (const ClosedArea& a : areas)
-        if (a.view == view) r.push_back(a.seed);
-    return r;
-}
-
-/// The views' outlines drawn through the part and intersected.
-std::vector<Step> outlines(const Figure& f, const std::vector<ClosedArea>& areas) {
-    std::vector<Step> r;
-    for (const FigureView* v : f.principalViews()) {
-        Step s;
-        s.view = v->name;
-        s.areas = seedsOf(areas, v->view);
-        s.operation = r.empty() ? Operation::add : Operation::intersect;
-        s.reach = Reach::through;
-        s.name = fmt::format("{} outline", nameOf(v->name));
-        if (!s.areas.empty()) r.push_back(std::move(s));
-    }
-    return r;
-}
-
-/// Values along the depth axis at which a face of this area may lie: lines of the neighbour views that run
-/// along the whole width of the area.
-std::vector<MarkRef> depthsOf(const Figure& f, const ClosedArea& a) {
-    const FigureView& v = *f.viewById(a.view);
-    std::vector<MarkRef> r;
-    std::vector<double> known;
-    for (const FigureCurve& c : f.curves) {
-        const FigureView& o = *f.viewById(c.view);
-        const auto* s = std::get_if<Segment>(&c.drawn);
-        if (!s || o.view == v.view || !o.principal()) continue;
-        const bool depthUp = o.axes.up == v.axes.depth;
-        if (!depthUp && o.axes.right != v.axes.depth) continue;
-        const Axis shared = depthUp ? o.axes.right : o.axes.up;
-        const double d0 = depthUp ? s->a.y : s->a.x, d1 = depthUp ? s->b.y : s->b.x;
-        if (std::abs(d0 - d1) > f.tolerances.same_model) continue;
-        const double w0 = depthUp ? s->a.x : s->a.y, w1 = depthUp ? s->b.x : s->b.y;
-        const double lo = shared == v.axes.right ? a.box.lo.x : a.box.lo.y,
-                     hi = shared == v.axes.right ? a.box.hi.x : a.box.hi.y;
-        if (std::max(w0, w1) <= lo || std::min(w0, w1) >= hi) continue;
-        if (std::any_of(known.begin(), known.end(),
-                        [&](double k) { return std::abs(k - d0) < f.tolerances.same_model; }))
-            continue;
-        known.push_back(d0);
-        r.push_back({o.name, pointAt(c.drawn, 0.5)});
-    }
-    return r;
-}
-
-Step cutOf(const Figure& f, const ClosedArea& a) {
-    Step s;
-    s.view = nameOf(f, a.view);
-    s.operation = Operation::cut;
-    s.areas = {a.seed};
-    s.reach = Reach::through;
-    s.name = "cut through";
-    return s;
-}
-
-void cutThrough(const Figure& f, Proposer& p) {
-    for (const ClosedArea& a : p.areas()) p.attempt(cutOf(f, a));
-}
-
-/// A visible area is a face: what lies between it and the viewer is air.
-void cutDown(const Figure& f, Proposer& p) {
-    for (const ClosedArea& a : p.areas()) {
-        Step s = cutOf(f, a);
-        s.reach = Reach::between;
-        s.name = "cut to depth";
-        const bool low = viewerAtLowEnd(s.view.role);
-        for (const MarkRef& m : depthsOf(f, a)) {
-            Bound& inner = low ? s.to : s.from;
-            inner.kind = Bound::Kind::mark;
-            inner.mark = m;
-            if (p.attempt(s)) break;
-        }
-    }
-}
 
 /// An end view whose contour is one full circle, or nothing.
 const FigureView* endView(const Figure& f) {
@@ -267,7 +86,7 @@ void consider(const Figure& f, const AreaSets& areas, std::vector<Step> steps, c
     ++best.tried;
     BuildResult b = build(f, areas, steps, progress);
     if (!b.ok()) return;
-    if (weightOf(b.shape) > kMostFaces) {
+    if (weightOf(b.shape) > kMostWeight) {
         best.left_undone = "a solid with many free-form faces was not held against the sheet";
         return;
     }
@@ -423,14 +242,11 @@ Result<Proposal> propose(const Figure& f, const std::vector<CentreLine>& lines, 
             fromCells(f, areas, maps, gridded, LineKinds::alike, progress, best);
     if (!best.clean && effort == Effort::thorough &&
         !progress.cancelled()) { // cuts tried one by one against the proof
-        Proposer p(f, areas, progress);
-        p.start(best.steps.empty() ? outlines(f, p.areas()) : best.steps);
-        cutThrough(f, p);
-        cutDown(f, p);
-        best.tried += p.tried();
-        if (p.best().off < best.off) takeCuts(f, areas, p.best().steps, progress, best);
-        if (p.ended() && !best.clean)
-            best.left_undone = fmt::format("the search by single cuts ended after {} of them", p.tried());
+        const CutsFound cuts = bySingleCuts(f, areas, best.steps, progress);
+        best.tried += cuts.tried;
+        if (cuts.off < best.off) takeCuts(f, areas, cuts.steps, progress, best);
+        if (cuts.ended && !best.clean)
+            best.left_undone = fmt::format("the search by single cuts ended after {} of them", cuts.tried);
     }
     if (progress.cancelled())
         return failure(ErrorCode::cancelled, "the proposal was stopped; nothing was changed");
