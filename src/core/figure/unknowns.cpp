@@ -28,7 +28,7 @@ std::vector<FigureView> standing(const ViewSet& set) {
         }
         r.push_back(std::move(fv));
     }
-    std::ranges::stable_partition(r, [](const FigureView& v) { return v.principal(); });
+    std::stable_partition(r.begin(), r.end(), [](const FigureView& v) { return v.principal(); });
     return r;
 }
 
