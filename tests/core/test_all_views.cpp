@@ -2,6 +2,7 @@
 #include "support/cover.h"
 #include "support/samples.h"
 
+#include "core/figure/projectors.h"
 #include "core/marking/dimensioning.h"
 #include "core/project/proof_findings.h"
 #include "core/project/solved_sheet.h"
@@ -307,4 +308,25 @@ TEST_CASE("the sheet and its hatching follow the numbers") {
     CHECK(d.model().proof->proved());
     // From 3 in 4 to 3 in 5.
     CHECK(std::abs(direction_of(solvedSheet(d.model())) - drawn) == Approx(std::atan(0.75) - std::atan(0.6)));
+}
+
+TEST_CASE("projectors join what the views show of one place, askew ones too") {
+    const Document d = opened(demo("worm-housing-cover.dxf"));
+    const Figure& f = d.model().figure;
+    std::set<std::string> reached;
+    for (size_t i = 0; i < f.curves.size(); ++i)
+        for (const Projector& p : projectorsOf(f, static_cast<int>(i))) {
+            CHECK(f.viewById(f.curves[i].view)->square);
+            CHECK(p.shown.size() >= 2);
+            for (const auto& [view, at] : p.shown) {
+                const FigureView& v = *f.viewById(view);
+                reached.insert(nameOf(v.name));
+                CHECK(distance(frameOf(f, v, f.now)(p.at), at) < 1e-6);
+                const bool there = std::ranges::any_of(f.points, [&](const FigurePoint& q) {
+                    return q.view == view && distance(f.at(q, f.now), at) < 2e-3;
+                });
+                CHECK(there);
+            }
+        }
+    CHECK(reached == std::set<std::string>{"front", "top", "section A", "auxiliary", "detail C"});
 }

@@ -115,18 +115,21 @@ std::optional<QVector3D> BoxScene::onPane(Vec2 sheet) const {
 
 std::vector<QVector3D> BoxScene::projectorLines(const Projector& p, double hinge) const {
     std::vector<QVector3D> r;
+    const Figure& f = model_->figure;
     const Pane* front = nullptr;
     Vec2 on_front;
     for (const auto& [view, at] : p.shown) {
         const Pane* pane = paneOf(view);
         if (!pane || !pane->show.on) continue;
-        if (hinge >= 1) r.push_back(q(pane->frame(at))), r.push_back(q(p.at));
+        // A pane that hangs on another counts its places from its line, not as the figure does.
+        const Vec2 own = pane->hanging ? pane->to_own(ontoSheet(f, *f.viewById(view), f.now)(at)) : at;
+        if (hinge >= 1) r.push_back(q(pane->frame(own))), r.push_back(q(p.at));
         if (pane->role == Role::front) front = pane, on_front = at;
     }
     if (hinge >= 1 || !front) return r;
     for (const auto& [view, at] : p.shown) {
         const Pane* pane = paneOf(view);
-        if (!pane || !pane->show.on || pane == front || pane->role == Role::rear) continue;
+        if (!pane || !pane->show.on || pane == front || pane->hanging || pane->role == Role::rear) continue;
         const auto line = box_->foldLine(pane->role);
         const Vec2 over = pointAt(*line, nearestParameter(*line, at));
         const QVector3D fold = q(pane->frame(over));

@@ -9,10 +9,10 @@ DeliverPlace::DeliverPlace(Desk desk, QWidget* parent) : Place(desk, parent) {
                      true);
     auto* row = new QHBoxLayout;
     row->setSpacing(14);
-    proof_ = new RowTable(
-        "proofTable",
-        {tr("View"), tr("Matched"), tr("Missing"), tr("Extra"), tr("Missing, mm"), tr("Extra, mm")},
-        {110, 80, 80, 80, 100, 100}, this);
+    proof_ = new RowTable("proofTable",
+                          {tr("View"), tr("Matched"), tr("Missing"), tr("Extra"), tr("Missing, mm"),
+                           tr("Extra, mm"), tr("Cut areas")},
+                          {110, 80, 80, 70, 96, 84, 84}, this);
     proof_->setEmptyText(tr("The proof appears here as soon as there is a solid."));
     proof_->setStretch(0);
     row->addWidget(proof_, 3);
@@ -30,16 +30,23 @@ void DeliverPlace::refresh() {
     std::vector<std::vector<Cell>> rows;
     if (m.proof)
         for (const ViewProof& v : m.proof->views) {
-            Cell view = Cell::of(QString::fromStdString(nameOf(v.name)));
+            const QString name = QString::fromStdString(nameOf(v.name));
+            Cell view = Cell::of(v.in_part ? tr("%1, in part").arg(name) : name);
+            if (v.in_part) view.tip = tr("It shows the part in part only, and was compared there");
             view.tag = v.name.role;
             auto off = [](int n) {
                 Cell c = Cell::number(QString::number(n));
                 if (n) c.glyph = theme::Glyph::error;
                 return c;
             };
+            const int areas_off = static_cast<int>(v.areas_off.size());
+            Cell areas =
+                Cell::number(v.areas == 0 ? "–" : tr("%1 of %2").arg(v.areas - areas_off).arg(v.areas));
+            if (areas_off) areas.glyph = theme::Glyph::error;
+            areas.tip = tr("Closed areas that are hatched where the solid is cut, and only there");
             rows.push_back({view, Cell::number(QString::number(v.matched)), off(v.missing), off(v.extra),
                             Cell::number(QString::number(v.missing_length, 'f', 3)),
-                            Cell::number(QString::number(v.extra_length, 'f', 3))});
+                            Cell::number(QString::number(v.extra_length, 'f', 3)), areas});
         }
     if (m.proof)
         for (const NotCompared& n : m.proof->not_compared) {
@@ -47,7 +54,7 @@ void DeliverPlace::refresh() {
             view.tag = m.views.views[n.view].role;
             view.tip = sentence(n.reason);
             rows.push_back({view, Cell::number("–"), Cell::number("–"), Cell::number("–"), Cell::number("–"),
-                            Cell::number("–")});
+                            Cell::number("–"), Cell::number("–")});
         }
     proof_->setRows(std::move(rows));
     const SolidMeasure& s = m.build.measure;

@@ -7,10 +7,6 @@ namespace {
 
 constexpr size_t kMostPlaces = 6; ///< of one point: more would hide what they are to show
 
-double along(const Vec3& v, Axis a) {
-    return dot(v, unitOf(a));
-}
-
 /// The points of all views, to be asked for by one coordinate.
 class ViewPoints {
   public:
@@ -50,7 +46,7 @@ class ViewPoints {
     std::vector<std::pair<int, Vec2>> shown(Vec3 at) const {
         std::vector<std::pair<int, Vec2>> r;
         for (const FigureView& v : f_.views) {
-            const Vec2 p{along(at, v.axes.right), along(at, v.axes.up)};
+            const Vec2 p = frameOf(f_, v, f_.now)(at);
             if (by_view_.contains(v.view) && shows(v.view, p)) r.push_back({v.view, p});
         }
         return r;
@@ -88,8 +84,9 @@ std::vector<Projector> placesOf(const ViewPoints& points, const FigureView& v, V
 std::vector<Projector> projectorsOf(const Figure& f, int curve) {
     const FigureCurve& c = f.curves[curve];
     const FigureView& v = *f.viewById(c.view);
-    const ViewPoints points(f);
     std::vector<Projector> r;
+    if (!v.square) return r; // how deep a place of an auxiliary view lies no line at a right angle tells
+    const ViewPoints points(f);
     for (int i : c.centre >= 0 ? std::vector{c.centre} : std::vector{c.p0, c.p1})
         if (i >= 0)
             for (Projector& p : placesOf(points, v, f.at(f.points[i], f.now))) r.push_back(std::move(p));
