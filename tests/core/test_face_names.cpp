@@ -222,3 +222,46 @@ TEST_CASE("a straight line meets the foremost face of the solid, or none") {
     REQUIRE(front >= 0);
     CHECK(middle_of(front).y < 30);
 }
+
+TEST_CASE("faces are measured against each other by their planes and axes") {
+    const Document d = part("bracket");
+    const Model& m = d.model();
+    const Mesh mesh = meshOf(m.build.shape, 0.05);
+    const int top = faceAlong(mesh, {60, 6, 500}, {0, 0, -1}),
+              under = faceAlong(mesh, {60, 6, -500}, {0, 0, 1}),
+              front = faceAlong(mesh, {42, -100, 75}, {0, 1, 0}),
+              side = faceAlong(mesh, {-100, 30, 5}, {1, 0, 0});
+    const auto round = [&](double radius, Vec2 at) { // a hole in the top view
+        for (size_t i = 0; i < m.build.faces.size(); ++i)
+            for (const FaceName& n : m.build.faces[i])
+                if (n.curve >= 0)
+                    if (const auto* a = std::get_if<Arc>(&m.figure.curves[n.curve].drawn);
+                        a && a->radius == Approx(radius) && distance(a->centre, at) < 1e-6)
+                        return static_cast<int>(i);
+        return -1;
+    };
+    const auto plates = measureBetween(m, top, under);
+    REQUIRE(plates);
+    CHECK(plates->apart == Approx(14));
+    CHECK(plates->angle == Approx(0).margin(1e-9));
+    CHECK(plates->nearest == Approx(14));
+    CHECK(inWords(*plates) == "parallel, 14.0000 mm apart; nearest places 14.0000 mm apart");
+    const auto square = measureBetween(m, front, side);
+    REQUIRE(square);
+    CHECK(square->angle == Approx(kPi / 2));
+    CHECK_FALSE(square->apart);
+    CHECK(inWords(*square).starts_with("at 90.0000°"));
+    // The two holes of 9 stand 32 apart; their axes lie along the side's plane, 78 from it.
+    const int a = round(4.5, {78, 14}), b = round(4.5, {78, 46});
+    REQUIRE(a >= 0);
+    REQUIRE(b >= 0);
+    const auto holes = measureBetween(m, a, b);
+    REQUIRE(holes);
+    CHECK(holes->apart == Approx(32));
+    CHECK(holes->nearest == Approx(32 - 9));
+    const auto from_side = measureBetween(m, side, a);
+    REQUIRE(from_side);
+    CHECK(from_side->apart == Approx(78));
+    CHECK(measureBetween(m, top, a)->angle == Approx(kPi / 2)); // a plane and an axis square to it
+    CHECK_FALSE(measureBetween(m, top, 1000));
+}

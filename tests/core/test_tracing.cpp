@@ -1,3 +1,4 @@
+#include "core/tracing/fits.h"
 #include "core/tracing/follow_ink.h"
 #include "core/tracing/placing.h"
 #include "core/tracing/trace.h"
@@ -373,4 +374,12 @@ TEST_CASE("The projection symbol's cone is kept, letters of its size are not", "
     }
     CHECK(cone == 4);
     CHECK(letter == 0);
+}
+
+TEST_CASE("the bow of an arc is how far it rises over its chord, and no more than over a diameter") {
+    CHECK(bowOf({{0, 0}, 10, 0.3, kPi / 2}) == Approx(10 - 10 / std::sqrt(2.0)));
+    CHECK(bowOf({{0, 0}, 10, 0.3, -kPi / 2}) == Approx(10 - 10 / std::sqrt(2.0)));
+    CHECK(bowOf({{5, 5}, 10, 0, kPi}) == Approx(10));
+    CHECK(bowOf({{5, 5}, 10, 0, 1.5 * kPi}) == Approx(10));
+    CHECK(bowOf({{5, 5}, 10, 0, 2 * kPi}) == Approx(10));
 }

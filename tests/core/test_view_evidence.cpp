@@ -1,6 +1,8 @@
 #include "support/samples.h"
 
+#include "core/views/labels.h"
 #include "core/views/stages.h"
+#include "core/views/view_plane.h"
 
 #include <fstream>
 
@@ -265,4 +267,91 @@ TEST_CASE(
     w.line(60, 0, 80, 0).line(80, 0, 80, 40).line(80, 40, 60, 40).line(60, 40, 60, 30).line(60, 10, 60, 0);
     w.line(20, 10, 60, 10, "RED").line(20, 30, 60, 30, "RED");
     CHECK(find(w.done()).set.views.size() == 1);
+}
+
+TEST_CASE("a label stands above or below its view, as far off as the view is large") {
+    const auto labelled = [](const Box2& box, Vec2 at) {
+        View v;
+        v.box_sheet = box;
+        Drawing d;
+        d.texts.push_back({"", 0, at, 3.5, 0, 0, 0, "TOP VIEW"});
+        return views::labelsOf(d, {v})[0].has_value();
+    };
+    const Box2 wide{{0, 0}, {200, 20}}, tall{{0, 0}, {20, 200}}; // 0.35 of 200, and 12
+    for (const Box2& box : {wide, tall}) {
+        const double x = box.centre().x;
+        CHECK(labelled(box, {x, box.lo.y - 80}));
+        CHECK(labelled(box, {x, box.hi.y + 80}));
+        CHECK_FALSE(labelled(box, {x, box.lo.y - 84}));
+        CHECK_FALSE(labelled(box, {x, box.hi.y + 84}));
+        CHECK(labelled(box, {box.hi.x + 6, box.lo.y - 5}));       // a little beside it
+        CHECK_FALSE(labelled(box, {box.hi.x + 8, box.lo.y - 5})); // beside it
+        CHECK_FALSE(labelled(box, box.centre()));                 // within it: a word on the part
+    }
+    // Of two views the nearer one, of two words the nearer one.
+    View low, high;
+    low.box_sheet = {{0, 0}, {100, 50}}, high.box_sheet = {{0, 90}, {100, 140}};
+    Drawing d;
+    d.texts.push_back({"", 0, {50, 58}, 3.5, 0, 0, 0, "FRONT VIEW"});
+    d.texts.push_back({"", 0, {50, 83}, 3.5, 0, 0, 0, "TOP VIEW"});
+    d.texts.push_back({"", 0, {50, 152}, 3.5, 0, 0, 0, "BOTTOM VIEW"});
+    const auto labels = views::labelsOf(d, {low, high});
+    REQUIRE(labels[0]);
+    REQUIRE(labels[1]);
+    CHECK(labels[0]->role == Role::front);
+    CHECK(labels[1]->role == Role::top);
+}
+
+TEST_CASE("views are named by role and letter, and found by that name") {
+    for (const ViewName& n :
+         {ViewName(Role::front), ViewName(Role::section, "A"), ViewName(Role::detail, "C2")})
+        CHECK(viewNamed(nameOf(n)) == n);
+    CHECK(nameOf(ViewName(Role::section, "B")) == "section B");
+    CHECK_FALSE(viewNamed("sideways"));
+    CHECK_FALSE(viewNamed(""));
+}
+
+TEST_CASE("the plane of a view that hangs on another counts along the axes it shows") {
+    ViewSet set;
+    set.views.resize(2);
+    View &front = set.views[0], &hung = set.views[1];
+    front.role = Role::front, front.in_figure = true, front.offset = {-10, -20};
+    hung.id = 1, hung.role = Role::section;
+    CHECK_FALSE(planeOf(set, hung)); // it hangs nowhere
+    // Cut along an upright line of the front view and looked at to the left: along the line upwards is
+    // against `along`, which runs left of the look; deep into the front view is Y.
+    Hanging h;
+    h.on = 0, h.by = Hanging::By::cutting_plane, h.cuts = true, h.look = {-1, 0};
+    // On the sheet: Y to the right from 300, Z up from 20.
+    h.own = {0, 1, -1, 0, 20, -300}; // (x, y) -> (along = -Z = 20 - y, deep = Y = x - 300)
+    hung.hanging = h;
+    const auto p = planeOf(set, hung);
+    REQUIRE(p);
+    CHECK(p->square);
+    CHECK(p->axes.right == Axis::y);
+    CHECK(p->axes.up == Axis::z);
+    CHECK(p->axes.depth == Axis::x);
+    CHECK(p->axes.right_sign == 1);
+    CHECK(p->axes.up_sign == 1);
+    CHECK(distance(p->to_model({312, 25}), {12, 5}) < 1e-12);
+    CHECK(p->look == Vec3{-1, 0, 0});
+    // Turned on the sheet so that Z runs to the right.
+    hung.hanging->own = Affine2{0, 1, -1, 0, 20, -300} * Affine2{0, 1, 1, 0, 0, 0};
+    const auto turned = planeOf(set, hung);
+    REQUIRE(turned);
+    CHECK(turned->axes.right == Axis::z);
+    CHECK(turned->axes.up == Axis::y);
+    CHECK(distance(turned->to_model({25, 312}), {5, 12}) < 1e-12);
+    // Askew: an axis of its own along the line, and the one through the front view.
+    hung.role = Role::auxiliary;
+    hung.hanging->look = {-0.6, -0.8};
+    const auto askew = planeOf(set, hung);
+    REQUIRE(askew);
+    CHECK_FALSE(askew->square);
+    CHECK_FALSE(isModelAxis(askew->axes.right));
+    CHECK(askew->axes.up == Axis::y);
+    CHECK(askew->right == Vec3{0.8, 0, -0.6});
+    CHECK(askew->look == Vec3{-0.6, 0, -0.8});
+    front.in_figure = false; // what it hangs on is not used
+    CHECK_FALSE(planeOf(set, hung));
 }

@@ -165,6 +165,15 @@ TEST_CASE("a face pointed at in the box lights its line on the sheet, and the li
     CHECK(told.contains("a circle of the front view"));
     // A click chooses it, and it stays lit while the pointer is elsewhere.
     hands::click(d.box(), *seen);
+    // With one chosen, how another lies to it is told.
+    const QPoint front = d.box()->toScreen({25, 14, 30}).toPoint();
+    hands::moveTo(d.box()->mapToGlobal(front));
+    hands::settle(100);
+    CHECK(d.find<QLabel>("pointedAt")->text().contains("To the chosen one: "));
+    hands::dragAlong(d.box(), {front, front}, "ctrl");
+    hands::settle(100);
+    CHECK(d.window.session().chosen().faces.size() == 2);
+    hands::click(d.box(), *seen);
     hands::moveTo(d.window.mapToGlobal(QPoint(600, 20)));
     hands::settle(100);
     CHECK(d.window.session().chosen().faces == bore);

@@ -260,18 +260,34 @@ void BoxCanvas::mouseMoveEvent(QMouseEvent* e) {
     else {
         if (!session_.hasSheet()) return;
         Marked m = under(e->position());
-        emit pointedAt(m.faces.empty() ? QString()
-                                       : sentence(describeFace(session_.model(), *m.faces.begin())));
+        if (m == session_.pointed()) return;
+        emit pointedAt(m.faces.empty() ? QString() : wordsOf(*m.faces.begin()));
         return session_.setPointed(std::move(m));
     }
     moves();
+}
+
+/// A face in words; with another one chosen, also how it lies to that.
+QString BoxCanvas::wordsOf(int face) const {
+    QString words = sentence(describeFace(session_.model(), face));
+    const std::set<int>& chosen = session_.chosen().faces;
+    if (chosen.size() == 1 && !chosen.contains(face))
+        if (const auto between = measureBetween(session_.model(), *chosen.begin(), face))
+            words += tr(". To the chosen one: %1").arg(QString::fromStdString(inWords(*between)));
+    return words;
 }
 
 void BoxCanvas::mouseReleaseEvent(QMouseEvent* e) {
     const bool click = (e->position() - press_).manhattanLength() < 4 && e->button() == Qt::LeftButton;
     turning_ = panning_ = false;
     if (!click || !session_.hasSheet()) return;
-    session_.setChosen(under(e->position()));
+    Marked m = under(e->position());
+    const std::set<int> before = session_.chosen().faces;
+    if (e->modifiers() & Qt::ControlModifier && m.faces.size() == 1 && before.size() == 1) {
+        emit pointedAt(wordsOf(*m.faces.begin())); // a second face: both stay lit
+        m.faces.insert(*before.begin());
+    }
+    session_.setChosen(std::move(m));
 }
 
 void BoxCanvas::mouseDoubleClickEvent(QMouseEvent* e) {

@@ -102,6 +102,7 @@ class BoxCanvas : public QWidget, protected QOpenGLFunctions {
     /// What lies under a place: a line of a pane, else a face of the solid.
     Marked under(QPointF at) const;
     void chooseFace(int step);
+    QString wordsOf(int face) const;
     void uploadLit();
     /// The foremost pane under a place of the canvas; none when there is none.
     const BoxScene::Pane* paneAt(QPointF at) const;

@@ -3,6 +3,7 @@
 #include "core/building/kernel.h"
 
 #include <BRepAdaptor_Surface.hxx>
+#include <BRepExtrema_DistShapeShape.hxx>
 #include <BRepGProp.hxx>
 #include <GProp_GProps.hxx>
 #include <TopExp.hxx>
@@ -42,7 +43,69 @@ const char* kindOf(const Curve& c) {
     return std::holds_alternative<EllipseArc>(c) ? "an ellipse" : "a curve";
 }
 
+std::optional<TopoDS_Face> faceOf(const Model& m, int face) {
+    TopTools_IndexedMapOfShape faces;
+    if (!m.build.shape.IsNull()) TopExp::MapShapes(m.build.shape, TopAbs_FACE, faces);
+    if (face < 0 || face >= faces.Extent()) return std::nullopt;
+    return TopoDS::Face(faces(face + 1));
+}
+
+/// What measures are taken from: a plane by its normal, a round face by its axis.
+struct Carrier {
+    bool plane;
+    gp_Pnt at;
+    gp_Dir along;
+};
+
+std::optional<Carrier> carrierOf(const TopoDS_Face& face) {
+    const BRepAdaptor_Surface s(face);
+    switch (s.GetType()) {
+    case GeomAbs_Plane:
+        return Carrier{true, s.Plane().Location(), s.Plane().Axis().Direction()};
+    case GeomAbs_Cylinder:
+        return Carrier{false, s.Cylinder().Location(), s.Cylinder().Axis().Direction()};
+    case GeomAbs_Cone:
+        return Carrier{false, s.Cone().Location(), s.Cone().Axis().Direction()};
+    case GeomAbs_Torus:
+        return Carrier{false, s.Torus().Location(), s.Torus().Axis().Direction()};
+    default:
+        return std::nullopt;
+    }
+}
+
+void relate(const Carrier& a, const Carrier& b, FaceMeasure& m) {
+    constexpr double kParallel = 1e-7; // radians
+    const double turned = a.along.Angle(b.along), between = std::min(turned, kPi - turned);
+    m.angle = a.plane == b.plane ? between : kPi / 2 - between;
+    if (*m.angle > kParallel) return;
+    const gp_Vec from_a(a.at, b.at);
+    if (a.plane || b.plane)
+        m.apart = std::abs(from_a.Dot(gp_Vec(a.plane ? a.along : b.along)));
+    else
+        m.apart = from_a.Crossed(gp_Vec(a.along)).Magnitude();
+}
+
 } // namespace
+
+std::optional<FaceMeasure> measureBetween(const Model& m, int a, int b) {
+    auto r = guarded<std::optional<FaceMeasure>>([&]() -> std::optional<FaceMeasure> {
+        const auto fa = faceOf(m, a), fb = faceOf(m, b);
+        if (!fa || !fb) return std::nullopt;
+        FaceMeasure found;
+        found.nearest = BRepExtrema_DistShapeShape(*fa, *fb).Value();
+        const auto ca = carrierOf(*fa), cb = carrierOf(*fb);
+        if (ca && cb) relate(*ca, *cb, found);
+        return found;
+    });
+    return r ? *r : std::nullopt;
+}
+
+std::string inWords(const FaceMeasure& m) {
+    std::string r = m.apart   ? fmt::format("parallel, {:.4f} mm apart", *m.apart)
+                    : m.angle ? fmt::format("at {:.4f}°", *m.angle * 180 / kPi)
+                              : std::string("at no single angle");
+    return r + fmt::format("; nearest places {:.4f} mm apart", m.nearest);
+}
 
 std::set<int> linesOfFace(const Model& m, int face) {
     std::set<int> r;
@@ -80,13 +143,11 @@ std::set<int> facesOfStep(const Model& m, int step) {
 
 std::string describeFace(const Model& m, int face) {
     const auto words = guarded<std::string>([&] {
-        TopTools_IndexedMapOfShape faces;
-        TopExp::MapShapes(m.build.shape, TopAbs_FACE, faces);
-        if (face < 0 || face >= faces.Extent()) return std::string();
-        const TopoDS_Face f = TopoDS::Face(faces(face + 1));
+        const auto f = faceOf(m, face);
+        if (!f) return std::string();
         GProp_GProps area;
-        BRepGProp::SurfaceProperties(f, area);
-        std::string r = fmt::format("{}, {:.2f} mm²", kindOf(BRepAdaptor_Surface(f)), area.Mass());
+        BRepGProp::SurfaceProperties(*f, area);
+        std::string r = fmt::format("{}, {:.2f} mm²", kindOf(BRepAdaptor_Surface(*f)), area.Mass());
         const auto& names = namesOf(m, face);
         if (names.empty()) return r;
         const FaceName& n = names.front();
