@@ -188,7 +188,7 @@ TEST_CASE("the cover is built from all its views and every one of them proves it
           6); // the floor with both walls up to the bore, the walls above it, bore and pocket
 }
 
-TEST_CASE("every number of every view of the cover drives it, and every view follows") {
+TEST_CASE("every number of every view of the cover drives it, and every view follows", "[slow]") {
     Document d = builtCover();
     REQUIRE(d.model().ledger.entries.size() == kStated.size());
     for (size_t i = 0; i < kStated.size(); ++i) {

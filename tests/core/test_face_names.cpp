@@ -139,7 +139,7 @@ TEST_CASE(
     CHECK(std::ranges::any_of(m.build.faces, [](const auto& names) { return names.size() > 1; }));
 }
 
-TEST_CASE("faces keep their names through changed numbers, undo and the project file") {
+TEST_CASE("faces keep their names through changed numbers, undo and the project file", "[slow]") {
     for (const char* name : {"bracket", "cover", "pulley"}) {
         Document d = part(name);
         const auto before = namesOf(d);
