@@ -330,3 +330,22 @@ TEST_CASE("projectors join what the views show of one place, askew ones too") {
         }
     CHECK(reached == std::set<std::string>{"front", "top", "section A", "auxiliary", "detail C"});
 }
+
+TEST_CASE("a view that nothing places is told, and what it is lacking") {
+    Document d = opened(demo("worm-housing-cover.dxf"));
+    const auto unplaced = [&] {
+        std::vector<std::string> r;
+        for (const Finding& f : d.model().findings)
+            if (f.kind == "view_unplaced") r.push_back(f.message);
+        return r;
+    };
+    CHECK(unplaced().empty());
+    // The detail is said to be a section: no cutting line has its letter.
+    Choices c = d.choices();
+    for (const View& v : d.model().views.views)
+        if (v.role == Role::detail) c.views.roles[v.key] = Role::section;
+    REQUIRE(d.apply("A section", c, quiet));
+    REQUIRE(unplaced().size() == 1);
+    CHECK(unplaced()[0].starts_with("No cutting line with its letter is found for DETAIL C"));
+    CHECK(d.model().figure.views.size() == 4);
+}

@@ -194,10 +194,34 @@ void depth(const CheckInput& in, std::vector<Finding>& out) {
     out.push_back(std::move(f));
 }
 
+/// A section, auxiliary view or detail that nothing places: it neither drives nor is built from.
+void unplaced(const CheckInput& in, std::vector<Finding>& out) {
+    for (const View& v : in.views.views) {
+        const char* what = v.role == Role::section ? "no cutting line with its letter"
+                           : v.role == Role::auxiliary
+                               ? "no arrow with its letter and no oblique edge that it is square to"
+                           : v.role == Role::detail ? "no circle with its letter"
+                                                    : nullptr;
+        if (!what || v.hanging) continue;
+        Finding f;
+        f.kind = "view_unplaced";
+        f.severity = Severity::note;
+        f.message =
+            fmt::format("{} is found for {}: it is neither driven, built from nor proved", what, v.name);
+        f.message[0] = static_cast<char>(std::toupper(f.message[0]));
+        f.views = {v.id};
+        f.at_sheet = {v.box_sheet.centre()};
+        f.repair = v.role == Role::detail ? "Add the circle and its letter under Mark up"
+                                          : "Draw its line under Fold";
+        out.push_back(std::move(f));
+    }
+}
+
 } // namespace
 
 void views(const CheckInput& in, std::vector<Finding>& out) {
     depth(in, out);
+    unplaced(in, out);
     angle(in, out);
     sizes(in, out);
     scales(in, out);
