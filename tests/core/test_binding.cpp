@@ -351,3 +351,78 @@ TEST_CASE("level and upright lines, and rounds on one centre, are listed by what
     for (const Relation& r : concentric.model().figure.relations) ++m[r.kind];
     CHECK(m[RelationKind::concentric] == n[RelationKind::concentric] + 1);
 }
+
+TEST_CASE("a dimension to the centre line of a hole seen from the side drives the hole") {
+    // A plate of 80 by 40 with a hole of 10 at (30, 15); the front view shows it hidden, with its centre
+    // line.
+    const std::string path = temporary("side-hole.dxf");
+    std::ofstream(path) << DxfText()
+                               .layer("OUTLINE")
+                               .layer("HIDDEN", "HIDDEN")
+                               .layer("CENTRE", "CENTER")
+                               .entities()
+                               .box(0, 0, 80, 12)
+                               .line(25, 0, 25, 12, "HIDDEN")
+                               .line(35, 0, 35, 12, "HIDDEN")
+                               .line(30, -3, 30, 15, "CENTRE")
+                               .box(0, 40, 80, 80)
+                               .circle(30, 55, 5)
+                               .text(0, -30, "THIRD ANGLE")
+                               .dimension(0, 0, 30, 0, 0, -12, 0)
+                               .done();
+    NoProgress quiet;
+    Document d = opened(path);
+    REQUIRE(d.model().ledger.entries.size() == 1);
+    const LedgerEntry e = d.model().ledger.entries[0];
+    CHECK(e.drawn == Approx(30));
+    CHECK(e.state == EntryState::drives);
+    Choices c = d.choices();
+    c.numbers[e.name].value = 33;
+    REQUIRE(d.apply("Change", c, quiet));
+    const Figure& f = d.model().figure;
+    int moved = 0;
+    for (size_t i = 0; i < f.curves.size(); ++i) {
+        const Curve now = f.curve(static_cast<int>(i));
+        if (const auto* a = std::get_if<Arc>(&now)) {
+            ++moved;
+            CHECK(a->centre.x == Approx(33));
+            CHECK(a->radius == Approx(5));
+        } else if (f.curves[i].role == LineRole::hidden) {
+            ++moved;
+            const double x = startOf(now).x;
+            CHECK((x == Approx(28) || x == Approx(38)));
+        }
+    }
+    CHECK(moved == 3);
+}
+
+TEST_CASE("dimensions of another part on the sheet are none of this one's") {
+    const std::string path = temporary("two-parts.dxf");
+    std::ofstream(path) << DxfText()
+                               .entities()
+                               .box(0, 0, 80, 12)
+                               .box(0, 40, 80, 80)
+                               .circle(30, 55, 5)
+                               .dimension(0, 0, 80, 0, 0, -12, 0)
+                               .box(300, 130, 360, 150)
+                               .box(300, 180, 360, 215)
+                               .circle(320, 195, 6)
+                               .dimension(300, 130, 360, 130, 300, 118, 0)
+                               .dimension(360, 130, 360, 150, 372, 130, 90)
+                               .done();
+    NoProgress quiet;
+    Document d = opened(path);
+    REQUIRE(d.model().views.parts.size() == 2);
+    for (const auto& [part, sizes] : {std::pair{0, std::vector{80.0}}, {1, std::vector{60.0, 20.0}}}) {
+        Choices c = d.choices();
+        c.views.part = part;
+        REQUIRE(d.apply("Part", c, quiet));
+        std::vector<double> drawn;
+        for (const LedgerEntry& e : d.model().ledger.entries) {
+            CHECK(e.state == EntryState::drives);
+            drawn.push_back(e.drawn);
+        }
+        REQUIRE(drawn.size() == sizes.size());
+        for (size_t i = 0; i < sizes.size(); ++i) CHECK(drawn[i] == Approx(sizes[i]));
+    }
+}

@@ -22,8 +22,11 @@ void castShadows(Figure& f);
 /// Collects the hatching of sections.
 void readHatching(const Drawing& d, const CleanSheet& s, const ViewSet& set, Figure& f);
 
-/// Collects the marks of every view: coordinates of ends and centres, and the outermost places of circles.
-void makeMarks(Figure& f);
+/// Collects the marks of every view: coordinates of ends and centres, the outermost places of circles, and
+/// centre lines in the middle of two lines.
+void makeMarks(const Drawing& d, const ViewSet& set, Figure& f);
+/// The straight centre lines of a view, in its own coordinates.
+std::vector<Segment> centreSegments(const Drawing& d, const View& v, const FigureView& fv);
 
 /// Joins marks of equal value: one feature seen in two views strongly, mere agreement weakly.
 void joinStations(Figure& f, Progress& progress);

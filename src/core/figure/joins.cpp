@@ -78,6 +78,46 @@ Axis otherAxis(const FigureView& v, Axis a) {
     return v.axes.right == a ? v.axes.up : v.axes.right;
 }
 
+/// Where a level or upright centre line runs in the middle between two lines of its view, as that of a hole
+/// seen from the side does, its place is theirs: half the sum of both. The nearest two are taken.
+std::vector<Mark> middles(const Drawing& d, const ViewSet& set, const Figure& f) {
+    std::vector<Mark> r;
+    const double tol = f.tolerances.same_model;
+    for (const FigureView& v : f.views)
+        for (const Segment& line : centreSegments(d, set.views[v.view], v)) {
+            const bool upright = std::abs(line.a.x - line.b.x) <= tol,
+                       level = std::abs(line.a.y - line.b.y) <= tol;
+            if (upright == level) continue;
+            const Axis axis = upright ? v.axes.right : v.axes.up;
+            const double at = upright ? line.a.x : line.a.y;
+            const double lo = upright ? std::min(line.a.y, line.b.y) : std::min(line.a.x, line.b.x),
+                         hi = upright ? std::max(line.a.y, line.b.y) : std::max(line.a.x, line.b.x);
+            std::vector<const Mark*> beside;
+            bool taken = false;
+            for (const Mark& m : f.marks) {
+                if (m.view != v.view || m.axis != axis) continue;
+                const bool along =
+                    std::ranges::any_of(m.others, [&](double o) { return o > lo - tol && o < hi + tol; });
+                if (along && std::abs(m.value - at) <= tol)
+                    taken = true; // a line or a centre stands there itself
+                if (along && std::abs(m.value - at) > tol) beside.push_back(&m);
+            }
+            if (taken) continue;
+            std::ranges::sort(beside, {}, [&](const Mark* m) { return std::abs(m->value - at); });
+            for (size_t i = 1; i < beside.size(); ++i) {
+                const Mark &p = *beside[i - 1], &q = *beside[i];
+                if (std::abs(p.value + q.value - 2 * at) > tol || (p.value < at) == (q.value < at)) continue;
+                Mark m{{}, axis, v.view, 0.5 * (p.value + q.value), {0.5 * (lo + hi)}, -1, false};
+                for (const Mark* side : {&p, &q})
+                    for (const Term& t : side->terms) m.terms.push_back({t.variable, 0.5 * t.factor});
+                m.terms = Equation::linearOf(Level::weak, m.terms).terms;
+                r.push_back(std::move(m));
+                break;
+            }
+        }
+    return r;
+}
+
 /// How strongly a third view says that two marks of two views are one feature: corners where both coordinates
 /// meet.
 int thirdViewVotes(const Figure& f, const Mark& a, const Mark& b,
@@ -109,7 +149,10 @@ void join(Figure& f, const Mark& a, const Mark& b, Level level, double score) {
     if (e.terms.empty()) return;
     e.score = score;
     e.owner = static_cast<int>(f.relations.size());
-    f.relations.push_back({RelationKind::station, {a.curve, b.curve}, a.axis, a.value});
+    Relation r{RelationKind::station, {}, a.axis, a.value};
+    for (int c : {a.curve, b.curve})
+        if (c >= 0) r.curves.push_back(c);
+    f.relations.push_back(std::move(r));
     f.equations.push_back(std::move(e));
 }
 
@@ -160,7 +203,7 @@ void joinCluster(Figure& f, const std::vector<int>& cluster,
 
 } // namespace
 
-void makeMarks(Figure& f) {
+void makeMarks(const Drawing& d, const ViewSet& set, Figure& f) {
     std::map<std::vector<std::pair<int, double>>, int> known;
     const std::map<int, Vec2> smooth = smoothJoints(f);
     const std::set<int> broken = brokenEnds(f);
@@ -224,6 +267,7 @@ void makeMarks(Figure& f) {
                  {},
                  -1,
                  smooth.contains(which.second)});
+    for (Mark& m : middles(d, set, f)) addMark(f, known, std::move(m));
     for (Mark& m : f.marks) {
         std::sort(m.others.begin(), m.others.end());
         m.others.erase(std::unique(m.others.begin(), m.others.end(),
@@ -266,7 +310,7 @@ Figure buildFigure(const Drawing& d, const CleanSheet& s, const ViewSet& set, Pr
     readHatching(d, s, set, f);
     if (!progress.cancelled()) relateWithinViews(f);
     if (!progress.cancelled()) castShadows(f);
-    if (!progress.cancelled()) makeMarks(f);
+    if (!progress.cancelled()) makeMarks(d, set, f);
     if (!progress.cancelled()) joinStations(f, progress);
     if (!progress.cancelled()) relateByLooks(d, set, f);
     if (!progress.cancelled()) setWeights(f);

@@ -33,10 +33,7 @@ void equalRadii(Figure& f) {
 
 } // namespace
 
-namespace {
-
-/// The straight centre lines of a view, in its own coordinates. A centre line may have lost its curves to a
-/// repair, or hold several.
+/// A centre line may have lost its curves to a repair, or hold several.
 std::vector<Segment> centreSegments(const Drawing& d, const View& v, const FigureView& fv) {
     std::vector<Segment> r;
     for (int line : v.centre_lines)
@@ -45,8 +42,6 @@ std::vector<Segment> centreSegments(const Drawing& d, const View& v, const Figur
                 r.push_back(*s);
     return r;
 }
-
-} // namespace
 
 namespace {
 
@@ -162,25 +157,29 @@ void pinDatum(Figure& f, Axis axis, double datum) {
     f.equations.push_back(std::move(e));
 }
 
-/// A round feature keeps its centre when its size is changed, unless anything else speaks for moving it.
-void holdCentres(Figure& f) {
+void hold(Figure& f, int variable, double score) {
+    Equation e = Equation::linearOf(Level::weak, {{variable, 1}}, f.drawn[variable]);
+    e.score = score;
+    f.equations.push_back(std::move(e));
+}
+
+/// A round feature keeps its size when it is moved, and its centre when its size is changed, unless anything
+/// else speaks against it.
+void holdRounds(Figure& f) {
+    constexpr double kSize = 0.7, kPlace = 0.5;
     for (size_t i = 0; i < f.curves.size(); ++i) {
         const FigureCurve& c = f.curves[i];
-        if (c.radius < 0 || std::abs(std::get<Arc>(c.drawn).sweep) < kPi - 1e-6)
-            continue; // a fillet's may move
-        const FigurePoint& p = f.points[c.centre];
-        for (int var : {p.u, p.v}) {
-            Equation e = Equation::linearOf(Level::weak, {{var, 1}}, f.drawn[var]);
-            e.score = 0.5;
-            f.equations.push_back(std::move(e));
-        }
+        if (c.radius < 0) continue;
+        hold(f, c.radius, kSize);
+        if (std::abs(std::get<Arc>(c.drawn).sweep) < kPi - 1e-6) continue; // a fillet's centre may move
+        for (int var : {f.points[c.centre].u, f.points[c.centre].v}) hold(f, var, kPlace);
     }
 }
 
 } // namespace
 
 void setWeights(Figure& f) {
-    holdCentres(f);
+    holdRounds(f);
     f.weights.assign(f.drawn.size(), 1);
     for (int axis = 0; axis < 3; ++axis) {
         double lo = std::numeric_limits<double>::infinity(), hi = -lo;

@@ -52,18 +52,23 @@ std::pair<double, int> majority(const std::vector<double>& sorted) {
     return best;
 }
 
+/// The view that all the points are nearest to; -1 when that is one of another part.
 int nearestView(const ViewSet& set, std::initializer_list<Vec2> points) {
+    const auto away = [&](const Box2& b) {
+        double far = 0;
+        for (Vec2 p : points)
+            far = std::max(far,
+                           distance(p, {std::clamp(p.x, b.lo.x, b.hi.x), std::clamp(p.y, b.lo.y, b.hi.y)}));
+        return far;
+    };
     int best = -1;
     double nearest = std::numeric_limits<double>::infinity();
-    for (const View& v : set.views) {
-        double far = 0;
-        for (Vec2 p : points) {
-            const Vec2 q{std::clamp(p.x, v.box_sheet.lo.x, v.box_sheet.hi.x),
-                         std::clamp(p.y, v.box_sheet.lo.y, v.box_sheet.hi.y)};
-            far = std::max(far, distance(p, q));
-        }
-        if (far < nearest) nearest = far, best = v.id;
-    }
+    for (const View& v : set.views)
+        if (const double far = away(v.box_sheet); far < nearest) nearest = far, best = v.id;
+    for (size_t i = 0; i < set.parts.size(); ++i)
+        if (static_cast<int>(i) != set.part)
+            for (const Box2& b : set.parts[i].each)
+                if (away(b) < nearest) return -1;
     return best;
 }
 

@@ -57,12 +57,13 @@ void separateParts(const Drawing& d, const ViewChoices& choices, ViewSet& set) {
     if (parts.size() < 2) {
         Box2 all;
         for (const View& v : set.views) all.add(v.box_sheet);
-        set.parts = {{all, n}};
+        set.parts = {{all, n, {}}};
         return;
     }
     size_t most = 0;
     for (size_t i = 0; i < parts.size(); ++i) {
-        set.parts.push_back({boxOfPart(parts[i]), static_cast<int>(parts[i].size())});
+        set.parts.push_back({boxOfPart(parts[i]), static_cast<int>(parts[i].size()), {}});
+        for (int v : parts[i]) set.parts.back().each.push_back(set.views[v].box_sheet);
         if (parts[i].size() > parts[most].size()) most = i;
     }
     const int chosen = choices.part.value_or(static_cast<int>(most));

@@ -205,8 +205,9 @@ struct ViewChoices {
 
 /// One of the parts that a sheet shows, each with views of its own.
 struct PartOnSheet {
-    Box2 box;      ///< of its views
-    int views = 0; ///< how many
+    Box2 box;               ///< of its views
+    int views = 0;          ///< how many
+    std::vector<Box2> each; ///< of every one of them; where there are several parts
 };
 
 struct ViewSet {
