@@ -1,5 +1,6 @@
 #include "core/building/kernel.h"
 #include "core/building/solid.h"
+#include "core/building/to_kernel.h"
 
 #include <BRepAdaptor_Curve.hxx>
 #include <BRepAlgoAPI_Common.hxx>
@@ -30,10 +31,6 @@
 
 namespace prism {
 namespace {
-
-gp_XYZ packed(Vec3 v) {
-    return {v.x, v.y, v.z};
-}
 
 /// Takes plane coordinates of a view to space, onto the plane at a given depth: the distance from the origin
 /// along the direction in which the view looks, or against it, where its depth axis counts against that.

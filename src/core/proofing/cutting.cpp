@@ -1,4 +1,5 @@
 #include "core/building/kernel.h"
+#include "core/building/to_kernel.h"
 #include "core/proofing/proof.h"
 
 #include <BRepAdaptor_Surface.hxx>
@@ -21,10 +22,6 @@ namespace {
 double depthOf(const Figure& f, const FigureView& v) {
     const double at = cutAt(f, v);
     return v.square ? at * dot(unitOf(v.axes.depth), v.look) : at;
-}
-
-gp_XYZ packed(Vec3 v) {
-    return {v.x, v.y, v.z};
 }
 
 } // namespace

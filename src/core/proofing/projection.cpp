@@ -1,4 +1,5 @@
 #include "core/building/kernel.h"
+#include "core/building/to_kernel.h"
 #include "core/proofing/proof.h"
 
 #include <BRepAdaptor_Curve.hxx>
@@ -14,10 +15,6 @@
 
 namespace prism {
 namespace {
-
-gp_XYZ packed(Vec3 v) {
-    return {v.x, v.y, v.z};
-}
 
 /// The frame as the modeller has it: towards the viewer, and across the paper. Right and up of a view may run
 /// either way across the paper; `sign` is that of its right.
