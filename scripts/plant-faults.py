@@ -74,8 +74,8 @@ def build(jobs):
     return run(["ninja", "-C", str(BUILD), f"-j{jobs}", "test_core", "test_cli"], 3000) == 0
 
 
-def noticed(seconds):
-    for which in ("~[slow]", "[slow]"):  # most faults are noticed by a quick test
+def noticed(seconds, kinds):
+    for which in kinds:  # most faults are noticed by a quick test
         for test in ("test_core", "test_cli"):
             if run([str(BUILD / "bin" / test), "--abort", which], seconds, cwd=TREE) != 0:
                 return f"{test} {which}"
@@ -116,12 +116,14 @@ def main():
     a.add_argument("--stage", action="append", help="only this stage; may be given several times")
     a.add_argument("--again", type=pathlib.Path, help="the faults of an earlier list instead of random ones")
     a.add_argument("--jobs", type=int, default=os.cpu_count())
+    a.add_argument("--quick", action="store_true", help="leave the slow tests out: what is missed then may be noticed by them")
     a.add_argument("--seconds", type=int, default=900, help="longest run of one test program")
     q = a.parse_args()
+    kinds = ("~[slow]",) if q.quick else ("~[slow]", "[slow]")
     copied()
     if not build(q.jobs):
         sys.exit("the copy does not build")
-    if (broken := noticed(q.seconds)) is not None:
+    if (broken := noticed(q.seconds, kinds)) is not None:
         sys.exit(f"{broken} fails without any fault")
     stages = q.stage or sorted(p.name for p in (TREE / "src" / "core").iterdir() if p.is_dir())
     faults = faults_in(q.again) if q.again else drawn(stages, q.seed)
@@ -138,7 +140,7 @@ def main():
             if not build(q.jobs):
                 continue  # the compiler noticed: no fault for the tests
             planted += 1
-            by = noticed(q.seconds)
+            by = noticed(q.seconds, kinds)
         finally:
             path.write_text(whole)
         seen[stage][0] += by is not None

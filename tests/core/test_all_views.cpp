@@ -322,9 +322,10 @@ TEST_CASE("projectors join what the views show of one place, askew ones too") {
                 const FigureView& v = *f.viewById(view);
                 reached.insert(nameOf(v.name));
                 CHECK(distance(frameOf(f, v, f.now)(p.at), at) < 1e-6);
-                const bool there = std::ranges::any_of(f.points, [&](const FigurePoint& q) {
-                    return q.view == view && distance(f.at(q, f.now), at) < 2e-3;
-                });
+                const bool there =
+                    std::ranges::any_of(f.points, [&, in = view, place = at](const FigurePoint& q) {
+                        return q.view == in && distance(f.at(q, f.now), place) < 2e-3;
+                    });
                 CHECK(there);
             }
         }

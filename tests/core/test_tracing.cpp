@@ -35,6 +35,14 @@ std::vector<Segment> lines(const Traced& t, LineRole role = LineRole::outline) {
     return r;
 }
 
+/// The same with their lower left corner at a place: a turned scan lies elsewhere on its sheet.
+std::vector<Segment> from(Vec2 corner, std::vector<Segment> all) {
+    Box2 box;
+    for (const Segment& l : all) box.add(l.a), box.add(l.b);
+    for (Segment& l : all) l = {l.a - box.lo + corner, l.b - box.lo + corner};
+    return all;
+}
+
 std::vector<Arc> arcs(const Traced& t, bool full) {
     std::vector<Arc> r;
     for (const TracedLine& l : t.lines)
@@ -346,6 +354,68 @@ TEST_CASE("A small notch is an outline, though its sides are as short as an arro
     CHECK(nearest(found, {60, 80}, {60, 77}) < 0.2);
     CHECK(nearest(found, {60, 77}, {63, 77}) < 0.2);
     CHECK(nearest(found, {63, 77}, {63, 80}) < 0.2);
+}
+
+TEST_CASE("A leader that runs over an outline beside its corner leaves the corner alone", "[scan][trace]") {
+    for (double beside : {0.6, 1.0, 1.5}) { // mm from the corner, on its upright side
+        ScanSetting s;
+        s.dpi = 240, s.degrees = 0.3, s.grain = 3;
+        PaperScan paper(s);
+        paper.box({20, 20}, {120, 80});
+        const Vec2 on{120, 80 - beside}, way = direction(0.8);
+        paper.line(on - way * 25, on + way * 8, 0.18),
+            paper.line(on + way * 8, on + way * 8 + Vec2{12, 0}, 0.18);
+        const auto t = trace(calibrated(paper, {20, 20}, {120, 80}), g_quiet);
+        REQUIRE(t);
+        INFO(beside);
+        const auto found = from({20, 20}, lines(*t));
+        CHECK(found.size() == 4);
+        CHECK(nearest(found, {20, 80}, {120, 80}) < 0.1);
+        CHECK(nearest(found, {120, 20}, {120, 80}) < 0.1);
+    }
+}
+
+TEST_CASE("A chamfer not much longer than the pen is wide comes out at its place", "[scan][trace]") {
+    for (double degrees : {0.0, 0.7, -0.9}) {
+        ScanSetting s;
+        s.dpi = 300, s.degrees = degrees, s.grain = 3;
+        PaperScan paper(s);
+        // A round bar with a chamfered end: outline, and the edge between both.
+        paper.line({21, 80}, {120, 80}), paper.line({120, 80}, {120, 20}), paper.line({120, 20}, {21, 20});
+        paper.line({20, 21}, {20, 79}), paper.line({21, 20}, {21, 80});
+        paper.line({20, 79}, {21, 80}), paper.line({20, 21}, {21, 20});
+        paper.line({20, 5}, {120, 5}, 0.18);
+        const auto t = trace(calibrated(paper, {21, 20}, {120, 80}), g_quiet);
+        REQUIRE(t);
+        INFO(degrees);
+        const auto found = from({20, 20}, lines(*t));
+        CHECK(found.size() == 7);
+        CHECK(nearest(found, {20, 79}, {21, 80}) < 0.12);
+        CHECK(nearest(found, {20, 21}, {21, 20}) < 0.12);
+        CHECK(nearest(found, {20, 21}, {20, 79}) < 0.12);
+        CHECK(nearest(found, {21, 20}, {21, 80}) < 0.12);
+    }
+}
+
+TEST_CASE("A dashed ring is hidden though its first and its last dash are one", "[scan][trace]") {
+    ScanSetting s;
+    s.dpi = 300, s.grain = 3;
+    PaperScan paper(s);
+    paper.box({20, 20}, {120, 80});
+    const Vec2 c{70, 50};
+    const double r = 19.75, dash = 3 / r, period = 4.5 / r;
+    paper.circle(c, r + 1);
+    for (double a = 0; a < 2 * kPi; a += period) paper.arc(c, r, a, std::min(dash, 2 * kPi - a), 0.25);
+    paper.arc(c, r, -0.12, 0.12, 0.25); // runs into the first
+    const auto t = trace(calibrated(paper, {20, 20}, {120, 80}), g_quiet);
+    REQUIRE(t);
+    int rings = 0;
+    for (const TracedLine& l : t->lines)
+        if (const auto* a = std::get_if<Arc>(&l.shape); a && a->full() && l.role == LineRole::hidden) {
+            ++rings;
+            CHECK(a->radius == Approx(r).margin(0.05));
+        }
+    CHECK(rings == 1);
 }
 
 TEST_CASE("The projection symbol's cone is kept, letters of its size are not", "[scan][trace]") {

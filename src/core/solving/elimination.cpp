@@ -36,7 +36,7 @@ void Elimination::subtract(Row& from, const Row& what, double factor) const {
 }
 
 Elimination::Verdict Elimination::add(int id, const std::vector<Term>& terms, double rhs, double eps,
-                                      std::vector<int>* involved) {
+                                      std::vector<int>* involved, double least) {
     Row row{terms, rhs, -1, {{id, 1}}};
     std::sort(row.terms.begin(), row.terms.end(),
               [](const Term& a, const Term& b) { return a.variable < b.variable; });
@@ -56,7 +56,7 @@ Elimination::Verdict Elimination::add(int id, const std::vector<Term>& terms, do
         subtract(row, rows_[next], factor);
         std::erase_if(row.terms, [&](const Term& t) { return t.variable == pivot; });
     }
-    std::erase_if(row.terms, [&](const Term& t) { return std::abs(t.factor) < 1e-8 * scale; });
+    std::erase_if(row.terms, [&](const Term& t) { return std::abs(t.factor) < least * scale; });
     if (row.terms.empty()) {
         if (std::abs(row.rhs) <= eps) return Verdict::redundant;
         if (involved)

@@ -5,6 +5,9 @@
 
 namespace prism {
 
+/// Factors of an eliminated row that are a smaller share of the largest it was given are rounding.
+inline constexpr double kRounding = 1e-8;
+
 /// Sparse Gaussian elimination that takes rows one at a time and says of each whether it is independent,
 /// follows from the rows before it, or contradicts them (Thierry et al. 2011 call the rows so found the
 /// witness's dependencies).
@@ -14,9 +17,11 @@ class Elimination {
     explicit Elimination(bool explain = true) : explain_(explain) {}
     enum class Verdict { independent, redundant, contradiction };
 
-    /// row . dx = rhs. `eps` is the largest right-hand side that counts as zero. On contradiction nothing is
-    /// kept, and `involved` names the earlier rows (by their ids) of which the row is a combination.
-    Verdict add(int id, const std::vector<Term>& row, double rhs, double eps, std::vector<int>* involved);
+    /// row . dx = rhs. `eps` is the largest right-hand side that counts as zero, `least` the smallest factor
+    /// that counts, as a share of the row's largest. On contradiction nothing is kept, and `involved` names
+    /// the earlier rows (by their ids) of which the row is a combination.
+    Verdict add(int id, const std::vector<Term>& row, double rhs, double eps, std::vector<int>* involved,
+                double least = kRounding);
 
   private:
     struct Row {

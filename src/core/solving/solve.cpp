@@ -11,6 +11,8 @@ namespace {
 
 using Sparse = Eigen::SparseMatrix<double>;
 
+constexpr double kRough = 1e-5; ///< where the start is known no better, equations are told apart in two steps
+
 void sortByRank(const std::vector<Equation>& eq, std::vector<int>& order) {
     std::stable_sort(order.begin(), order.end(), [&](int a, int b) {
         if (eq[a].level != eq[b].level) return eq[a].level < eq[b].level;
@@ -18,10 +20,20 @@ void sortByRank(const std::vector<Equation>& eq, std::vector<int>& order) {
     });
 }
 
+/// How small a factor may be in the elimination, as a share of its row's largest, and still say something.
+struct Least {
+    double given = kRounding;    ///< in what the drawing says and in numbers
+    double inferred = kRounding; ///< in what was concluded from the drawing
+    double of(const Equation& e) const {
+        return e.level == Level::structure || e.level == Level::number ? given : inferred;
+    }
+};
+
 /// Fills the outcome's lists and returns the independent equations to be solved. Which equations make a
 /// contradiction is worked out only once there is one that cannot give way: it costs far more than the rest.
 std::vector<int> choose(const std::vector<Equation>& eq, const std::vector<int>& order,
-                        const std::vector<double>& x, double tol, bool explain, SolveOutcome& out) {
+                        const std::vector<double>& x, double tol, const Least& least, bool explain,
+                        SolveOutcome& out) {
     Elimination elimination(explain);
     std::vector<int> kept;
     std::vector<Term> gradient;
@@ -29,17 +41,17 @@ std::vector<int> choose(const std::vector<Equation>& eq, const std::vector<int>&
         gradient.clear();
         const double f = evaluate(eq[i], x, &gradient);
         Clash clash;
-        const auto verdict = elimination.add(i, gradient, -f, tol, &clash.equations);
+        const auto verdict = elimination.add(i, gradient, -f, tol, &clash.equations, least.of(eq[i]));
         if (verdict == Elimination::Verdict::independent)
             kept.push_back(i);
         else if (verdict == Elimination::Verdict::redundant)
             out.redundant.push_back(i);
-        else if (eq[i].level == Level::weak)
+        else if (eq[i].level == Level::weak || least.of(eq[i]) > kRounding)
             out.let_go.push_back(i);
         else {
             if (!explain) {
                 out.redundant.clear(), out.let_go.clear();
-                return choose(eq, order, x, tol, true, out);
+                return choose(eq, order, x, tol, least, true, out);
             }
             clash.equations.push_back(i);
             out.clashes.push_back(std::move(clash));
@@ -101,19 +113,14 @@ std::vector<double> moved(const std::vector<double>& x, const std::vector<int>& 
     return r;
 }
 
-SolveOutcome solveOrdered(const std::vector<Equation>& eq, std::vector<int> order,
-                          const std::vector<double>& start, const std::vector<double>& weights,
-                          double tolerance) {
-    SolveOutcome out;
-    out.x = start;
-    sortByRank(eq, order);
-    const std::vector<int> kept = choose(eq, order, start, tolerance * 1e3, false, out);
-    if (!out.clashes.empty()) return out;
+/// Newton steps from `out.x` until the kept equations hold.
+void settle(const std::vector<Equation>& eq, const std::vector<int>& kept, const std::vector<double>& weights,
+            double tolerance, SolveOutcome& out) {
     out.worst = worstOf(eq, kept, out.x);
     constexpr int kMost = 40;
     double lambda = 1e-14;
-    const Stepper stepper(eq, kept, start.size());
-    while (out.worst > tolerance && out.iterations < kMost) {
+    const Stepper stepper(eq, kept, out.x.size());
+    for (int i = 0; out.worst > tolerance && i < kMost; ++i) {
         ++out.iterations;
         const auto dx = stepper.step(out.x, weights, lambda);
         double f = 1;
@@ -131,6 +138,45 @@ SolveOutcome solveOrdered(const std::vector<Equation>& eq, std::vector<int> orde
         out.worst = w;
     }
     out.converged = out.worst <= tolerance * 10;
+}
+
+/// How exactly the start is known, as a share of the smallest length that a factor of the elimination hangs
+/// on: what the drawing says and what was concluded from it hold no better than this before anything is
+/// solved.
+double doubtOf(const std::vector<Equation>& eq, const std::vector<int>& order, const std::vector<double>& x) {
+    double off = 0, smallest = 1e300;
+    for (int i : order) {
+        const Equation& e = eq[i];
+        if (e.level == Level::structure || e.level == Level::strong)
+            off = std::max(off, std::abs(evaluate(e, x, nullptr)));
+        if (e.kind == EquationKind::point_on_circle) smallest = std::min(smallest, std::abs(x[e.v[4]]));
+    }
+    return smallest < 1e300 && smallest > 0 ? off / smallest : 0;
+}
+
+SolveOutcome solveOrdered(const std::vector<Equation>& eq, std::vector<int> order,
+                          const std::vector<double>& start, const std::vector<double>& weights,
+                          double tolerance) {
+    SolveOutcome out;
+    out.x = start;
+    sortByRank(eq, order);
+    // A drawing known to some hundredths of a millimetre hides that one equation follows from others: they
+    // would be told apart by what is only noise, and that noise be magnified. So what hardly differs waits
+    // until the others hold; then it shows whether it says anything of its own.
+    const double rough = std::min(10 * doubtOf(eq, order, start), 0.05);
+    if (rough > kRough) {
+        SolveOutcome first;
+        first.x = start;
+        const auto kept = choose(eq, order, start, tolerance * 1e3, {rough, rough}, false, first);
+        settle(eq, kept, weights, tolerance, first);
+        if (first.converged) out.x = std::move(first.x), out.iterations = first.iterations;
+    }
+    const Least least = rough > kRough ? Least{kRough, rough} : Least{};
+    const std::vector<int> kept = choose(eq, order, out.x, tolerance * 1e3, least, false, out);
+    if (out.clashes.empty())
+        settle(eq, kept, weights, tolerance, out);
+    else
+        out.x = start;
     return out;
 }
 

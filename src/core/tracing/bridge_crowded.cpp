@@ -21,6 +21,7 @@ class Bridger {
     void bridge() {
         while (joinOne()) {
         }
+        reachCorners();
         for (int i = 0; i < static_cast<int>(t_.pieces.size()); ++i)
             if (!gone_[i]) closeRound(i);
         reachRounds();
@@ -126,6 +127,70 @@ class Bridger {
         p.passes.push_back(p.from), p.passes.push_back(p.to);
         p.from = p.to = -1;
         dropCovered(i);
+    }
+
+    /// Where other ink runs over a line just before its corner, what is left of it up to there is too short
+    /// to tell where it goes: it is the line's own.
+    void reachCorners() {
+        std::vector<std::vector<int>> at(t_.joints.size());
+        for (int i = 0; i < static_cast<int>(t_.pieces.size()); ++i)
+            for (int j : {t_.pieces[i].from, t_.pieces[i].to})
+                if (j >= 0) at[j].push_back(i);
+        for (const Tip& tip : tips()) {
+            auto* s = std::get_if<Segment>(&t_.pieces[tip.piece].shape);
+            if (!s || stale(tip)) continue;
+            TracePiece& p = t_.pieces[tip.piece];
+            int& own = tip.at_start ? p.from : p.to;
+            for (const Way& w : waysFrom(own, tip, at)) {
+                const Vec2 on = t_.joints[w.joint] - tip.at, foot = tip.at + tip.out * dot(tip.out, on);
+                if (dot(tip.out, on) <= 0 || std::abs(cross(tip.out, on)) > p.width) continue;
+                if (!cornerAt(at[w.joint], w.joint, tip) || !inkedAlong(Segment{tip.at, foot})) continue;
+                (tip.at_start ? s->a : s->b) = foot;
+                p.passes.push_back(own);
+                own = w.joint;
+                for (int k : w.pieces) gone_[k] = true;
+                dropCovered(tip.piece);
+                break;
+            }
+        }
+    }
+
+    struct Way {
+        int joint;
+        std::vector<int> pieces;
+    };
+
+    /// The joints that short pieces lead to from one, near the tip, and by which way; nearest first. Pieces
+    /// that other lines took for their own ink lead there, too.
+    std::vector<Way> waysFrom(int joint, const Tip& tip, const std::vector<std::vector<int>>& at) const {
+        const double width = t_.pieces[tip.piece].width;
+        std::vector<Way> r{{joint, {}}};
+        for (size_t i = 0; i < r.size() && r.size() < 8; ++i)
+            for (int k : at[r[i].joint]) {
+                const TracePiece& p = t_.pieces[k];
+                const int next = p.from == r[i].joint ? p.to : p.from;
+                if (next < 0 || lengthOf(p.shape) > kLong * width ||
+                    distance(t_.joints[next], tip.at) > kLong * width ||
+                    std::ranges::any_of(r, [&](const Way& w) { return w.joint == next; }))
+                    continue;
+                Way w{next, r[i].pieces};
+                w.pieces.push_back(k);
+                r.push_back(std::move(w));
+            }
+        r.erase(r.begin());
+        return r;
+    }
+
+    /// Whether a line as wide as the tip's, long enough to tell where it goes, ends there athwart.
+    bool cornerAt(const std::vector<int>& pieces, int joint, const Tip& tip) const {
+        return std::ranges::any_of(pieces, [&](int i) {
+            const TracePiece& p = t_.pieces[i];
+            if (gone_[i] || i == tip.piece || lengthOf(p.shape) < kLong * p.width ||
+                p.width < 0.7 * t_.pieces[tip.piece].width)
+                return false;
+            const Vec2 way = p.from == joint ? tangentAt(p.shape, 0) : tangentAt(p.shape, 1);
+            return std::abs(cross(way, tip.out)) > 0.3;
+        });
     }
 
     /// A line whose ink runs into that of a round which it touches goes on to where it touches.

@@ -1,7 +1,9 @@
 #include "core/base/crossings.h"
+#include "core/base/groups.h"
 #include "core/tracing/pieces.h"
 
 #include <Eigen/Dense>
+#include <map>
 
 namespace prism {
 namespace {
@@ -29,6 +31,9 @@ class Settler {
         alignLevels(&Vec2::x), alignLevels(&Vec2::y);
         for (int i = 0; i < static_cast<int>(t_.pieces.size()); ++i) rollOn(i);
         for (int j = 0; j < static_cast<int>(ends_.size()); ++j) meetAt(j);
+        gatherEnds();
+        gatherLongEnds();
+        for (int i = 0; i < static_cast<int>(t_.pieces.size()); ++i) aim(i);
     }
 
   private:
@@ -117,11 +122,56 @@ class Settler {
         if (now.radius > 0 && moved < std::max(3 * pixel_, 0.15 * a->radius)) *a = now;
     }
 
+    /// Too short to tell where it goes.
+    bool isShort(int i) const {
+        return lengthOf(t_.pieces[i].shape) <= std::max(12 * pixel_, 4 * t_.pieces[i].width);
+    }
+
+    void gatherLongEnds() {
+        for (int i = 0; i < static_cast<int>(t_.pieces.size()); ++i)
+            if (!isShort(i) && std::holds_alternative<Segment>(shape(i)))
+                long_ends_.emplace_back(startOf(shape(i)), End{i, true}),
+                    long_ends_.emplace_back(endOf(shape(i)), End{i, false});
+        std::ranges::sort(long_ends_, {}, [](const auto& e) { return e.first.x; });
+    }
+
+    /// The long lines that end at a place.
+    std::vector<End> longEndsAt(Vec2 p) const {
+        std::vector<End> r;
+        const auto x = [](const auto& e) { return e.first.x; };
+        for (auto it = std::ranges::lower_bound(long_ends_, p.x - pixel_, {}, x);
+             it != long_ends_.end() && it->first.x < p.x + pixel_; ++it)
+            if (distance(it->first, p) < pixel_) r.push_back(it->second);
+        return r;
+    }
+
+    /// A short line whose one end lies in a corner of long ones, and whose other on a single long one, runs
+    /// from that corner through the middle of its own ink.
+    void aim(int i) {
+        auto* s = std::get_if<Segment>(&shape(i));
+        if (!s || !isShort(i) || t_.pieces[i].points.size() < 2) return;
+        const auto first = longEndsAt(s->a), second = longEndsAt(s->b);
+        if ((first.size() > 1) == (second.size() > 1) || first.empty() || second.empty()) return;
+        const bool from_start = first.size() > 1;
+        const Vec2 corner = from_start ? s->a : s->b;
+        const End other = from_start ? second[0] : first[0];
+        Vec2 middle;
+        for (Vec2 p : t_.pieces[i].points) middle = middle + p;
+        middle = middle * (1.0 / static_cast<double>(t_.pieces[i].points.size()));
+        const Vec2 way = middle - corner;
+        for (Vec2 p : crossings(Segment{corner, corner + way * 8}, longer(shape(other.piece)), 1e-9))
+            if (distance(p, from_start ? s->b : s->a) < t_.pieces[i].width) {
+                setEnd(other, p), setEnd({i, !from_start}, p);
+                return;
+            }
+    }
+
     void setEnd(const End& e, Vec2 p) {
         if (auto* s = std::get_if<Segment>(&shape(e.piece))) {
             // A long line keeps its direction; what then misses by a fraction of a pixel is for the repairs.
+            // The ink of a short one runs into that of others at both ends, so its direction is not known.
             const Vec2 d = s->b - s->a;
-            const bool lies = length(d) > 12 * pixel_;
+            const bool lies = !isShort(e.piece);
             (e.at_start ? s->a : s->b) = lies ? s->a + d * (dot(p - s->a, d) / dot(d, d)) : p;
             return;
         }
@@ -181,7 +231,14 @@ class Settler {
         const std::vector<End>& ends = ends_[j];
         if (ends.empty()) return;
         const Vec2 near = t_.joints[j];
-        if (!passing_[j].empty()) {
+        // Thin lines have no say where thick ones meet: a leader that runs over an outline beside its corner
+        // leaves the corner where it is.
+        double widest = 0;
+        for (const End& e : ends) widest = std::max(widest, t_.pieces[e.piece].width);
+        const auto thin = [&](int piece) { return t_.pieces[piece].width < 0.7 * widest; };
+        const bool corner = std::ranges::count_if(ends, [&](const End& e) { return !thin(e.piece); }) > 1 &&
+                            std::ranges::all_of(passing_[j], thin);
+        if (!corner && !passing_[j].empty()) {
             for (const End& e : ends)
                 for (int through : passing_[j]) {
                     if (touchRound(e, through, near)) break;
@@ -203,11 +260,16 @@ class Settler {
                 return;
             }
         }
-        // The crossing of the two longest that do cross is the joint of all.
+        meet(ends, near, widest);
+    }
+
+    /// The crossing of the two longest that do cross is the joint of all; thin ones come last.
+    void meet(const std::vector<End>& ends, Vec2 near, double widest) {
+        const auto rank = [&](const End& e) {
+            return std::pair(t_.pieces[e.piece].width < 0.7 * widest, -lengthOf(shape(e.piece)));
+        };
         std::vector<End> order = ends;
-        std::ranges::sort(order, [&](const End& a, const End& b) {
-            return lengthOf(shape(a.piece)) > lengthOf(shape(b.piece));
-        });
+        std::ranges::sort(order, {}, rank);
         for (size_t a = 0; a < order.size(); ++a)
             for (size_t b = a + 1; b < order.size(); ++b)
                 if (const auto p = crossing(order[a].piece, order[b].piece, near)) {
@@ -218,10 +280,49 @@ class Settler {
             if (order.size() > 1 && std::holds_alternative<Segment>(shape(e.piece))) setEnd(e, near);
     }
 
+    /// Where a short line runs into a corner at a slant, the ink of all three is one before they meet, and
+    /// the corner falls into two. Ends nearer to each other than the ink is wide are one corner.
+    void gatherEnds() {
+        std::vector<End> all;
+        for (int i = 0; i < static_cast<int>(t_.pieces.size()); ++i) {
+            if (t_.pieces[i].from >= 0) all.push_back({i, true});
+            if (t_.pieces[i].to >= 0) all.push_back({i, false});
+        }
+        const auto at = [&](const End& e) {
+            return e.at_start ? startOf(shape(e.piece)) : endOf(shape(e.piece));
+        };
+        std::ranges::sort(all, {}, [&](const End& e) { return at(e).x; });
+        Groups groups(all.size());
+        for (size_t a = 0; a < all.size(); ++a) {
+            const TracePiece& p = t_.pieces[all[a].piece];
+            for (size_t b = a + 1; b < all.size() && at(all[b]).x - at(all[a]).x < p.width; ++b) {
+                const TracePiece& q = t_.pieces[all[b].piece];
+                if (all[a].piece == all[b].piece || p.component != q.component ||
+                    std::min(p.width, q.width) < 0.7 * std::max(p.width, q.width))
+                    continue;
+                if (distance(at(all[a]), at(all[b])) < p.width)
+                    groups.join(static_cast<int>(a), static_cast<int>(b));
+            }
+        }
+        std::map<int, std::vector<End>> corners;
+        for (size_t a = 0; a < all.size(); ++a) corners[groups.find(static_cast<int>(a))].push_back(all[a]);
+        for (const auto& [first, ends] : corners) {
+            Vec2 sum;
+            double apart = 0, widest = 0;
+            for (const End& e : ends) {
+                sum = sum + at(e), apart = std::max(apart, distance(at(e), at(ends[0])));
+                widest = std::max(widest, t_.pieces[e.piece].width);
+            }
+            if (ends.size() > 2 && apart > 1e-9)
+                meet(ends, sum * (1.0 / static_cast<double>(ends.size())), widest);
+        }
+    }
+
     TracePieces& t_;
     double pixel_;
     std::vector<std::vector<End>> ends_;
     std::vector<std::vector<int>> passing_;
+    std::vector<std::pair<Vec2, End>> long_ends_; ///< of straight lines, by x
 };
 
 } // namespace
