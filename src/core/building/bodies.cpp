@@ -199,7 +199,7 @@ Result<double> boundValue(const Figure& f, const FigureView& v, const Bound& b, 
 Result<Range> reachOf(const Figure& f, const Step& s, const FigureView& v) {
     const bool needsPart = s.reach == Reach::through || s.from.kind == Bound::Kind::outermost ||
                            s.to.kind == Bound::Kind::outermost;
-    const auto part = partRange(f, v);
+    auto part = partRange(f, v);
     if (!part && needsPart) return part;
     const Range whole = part ? *part : Range{0, 0};
     if (s.reach == Reach::through) {
@@ -294,8 +294,11 @@ Result<StepBody> revolved(const Figure& f, const Step& s, const std::vector<Clos
     // The profile's plane lies at the axis' own depth: where the part is cut, or else where the views that
     // show the depth have the same centre.
     const auto depth = partRange(f, v);
-    const Plane plane(f, v, v.shows == Shows::cut ? cutAt(f, v) : depth ? 0.5 * (depth->lo + depth->hi) : 0);
-    const Vec2 origin = s.axis_upright ? Vec2{at, 0} : Vec2{0, at};
+    const Vec2 origin = s.axis_upright ? Vec2{at, areas[0].seed.y} : Vec2{areas[0].seed.x, at};
+    const Plane plane(f, v,
+                      v.shows == Shows::cut ? cutAt(f, v, origin)
+                      : depth               ? 0.5 * (depth->lo + depth->hi)
+                                            : 0);
     const gp_Ax1 axis(plane.point(origin), plane.dir(s.axis_upright ? Vec2{0, 1} : Vec2{1, 0}));
     std::vector<PlaneFace> faces;
     for (const PlaneFace& face : facesOf(areas, plane, f.tolerances.same_model))

@@ -80,7 +80,7 @@ Mesh meshOf(const TopoDS_Shape& shape, double deflection) {
     if (shape.IsNull()) return {};
     auto done = guarded<Mesh>([&] {
         Mesh m;
-        BRepMesh_IncrementalMesh(shape, deflection, false, 0.3);
+        const BRepMesh_IncrementalMesh meshed(shape, deflection, false, 0.3);
         TopTools_IndexedMapOfShape faces, edges;
         TopExp::MapShapes(shape, TopAbs_FACE, faces);
         TopExp::MapShapes(shape, TopAbs_EDGE, edges);

@@ -170,9 +170,7 @@ void assignRoles(const Drawing& d, const LayerChoices& choices, CleanSheet& s) {
             r = LineRole::note;
         else if (e.type == "XLINE" || e.type == "RAY")
             r = LineRole::construction;
-        else if (r == LineRole::unknown)
-            r = byType;
-        else if (isLineRole(r) && !chosen && byType != LineRole::outline)
+        else if (r == LineRole::unknown || (isLineRole(r) && !chosen && byType != LineRole::outline))
             r = byType;
         s.entity_roles.push_back(r);
         s.in_use.push_back(s.layer_on[e.layer] && !(e.curves.empty() && !e.point));

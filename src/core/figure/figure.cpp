@@ -148,13 +148,6 @@ ViewFrame frameOf(const Figure& f, const FigureView& v, const std::vector<double
     return r;
 }
 
-double cutAt(const Figure& f, const FigureView& v) {
-    const FigureView& on = *f.viewById(v.on);
-    const Vec2 at = Warp(f, v.on)((v.line.a + v.line.b) * 0.5);
-    const Vec3 place = at.x * on.right + at.y * on.up;
-    return dot(place, v.square ? unitOf(v.axes.depth) : frameOf(f, v, f.now).look);
-}
-
 Affine2 ontoSheet(const Figure& f, const FigureView& v, const std::vector<double>& x) {
     const Affine2 back = v.to_model.inverse();
     if (v.square || v.from < 0) return back;
@@ -193,6 +186,7 @@ Hanging hangingNow(const Figure& f, const View& v) {
     h.look = Affine2::rotation(turn).linear(h.look);
     if (fv->square || fv->from < 0) {
         h.from = on(h.from), h.to = on(h.to);
+        for (Segment& l : h.legs) l = {on(l.a), on(l.b)};
         return h;
     }
     const FigurePoint& pivot = f.points[fv->from];

@@ -75,10 +75,11 @@ struct FigureView : ViewPlane {
     int view = 0;  ///< id in the ViewSet
     ViewName name; ///< what steps call it
     Shows shows = Shows::all;
-    Box2 box;     ///< own coordinates as drawn
-    int on = -1;  ///< the view it hangs on; -1 for a principal one
-    Segment line; ///< the cutting plane or fold line, in the coordinates of `on` as drawn
-    Box2 within;  ///< of a close-up: the square round its circle, own coordinates as drawn
+    Box2 box;                  ///< own coordinates as drawn
+    int on = -1;               ///< the view it hangs on; -1 for a principal one
+    Segment line;              ///< the cutting plane or fold line, in the coordinates of `on` as drawn
+    std::vector<Segment> legs; ///< of a stepped cutting plane its parts, likewise
+    Box2 within;               ///< of a close-up: the square round its circle, own coordinates as drawn
     /// Of an auxiliary view: the point where its own axis begins, and the one that its direction leads to;
     /// -1 where no edge of the figure has that direction, and it never turns.
     int from = -1, to = -1;
@@ -165,9 +166,25 @@ struct ViewFrame {
     }
 };
 ViewFrame frameOf(const Figure& f, const FigureView& v, const std::vector<double>& x);
-/// Where a section is cut, as the figure now stands: the coordinate on its depth axis, or for an oblique
-/// plane the distance from the origin along its look.
-double cutAt(const Figure& f, const FigureView& v);
+/// Where a section is cut, as the figure now stands. A stepped plane has several parts, each between two
+/// places along the line; a straight one has one without end.
+struct Cut {
+    struct Part {
+        double from, to; ///< along `along`, mm; infinite at the ends
+        double depth;    ///< from the origin along the way in which the section looks, mm
+        friend bool operator==(const Part&, const Part&) = default;
+    };
+    Vec3 along; ///< unit
+    std::vector<Part> parts;
+
+    const Part& at(double along_it) const;
+    /// Whether a place along the line is where the plane steps from one part to the next.
+    bool steps(double along_it, double tolerance) const;
+};
+Cut cutOf(const Figure& f, const FigureView& v);
+/// Where the part of the plane stands that shows a place of a section: the coordinate on its depth axis, or
+/// for an oblique plane the distance from the origin along its look.
+double cutAt(const Figure& f, const FigureView& v, Vec2 place);
 /// From a view's coordinates, as they now stand, to the sheet; an auxiliary view turns with its edge.
 Affine2 ontoSheet(const Figure& f, const FigureView& v, const std::vector<double>& x);
 

@@ -19,7 +19,7 @@ std::vector<FigureView> standing(const ViewSet& set) {
             fv.name.letter.clear();
         else {
             const Hanging& h = *v.hanging;
-            fv.on = h.on, fv.line = {h.from, h.to};
+            fv.on = h.on, fv.line = {h.from, h.to}, fv.legs = h.legs;
             fv.shows = h.flat() ? Shows::close_up : h.cuts ? Shows::cut : Shows::from_askew;
             if (fv.shows == Shows::close_up) fv.within = {h.from, h.to};
             // Of several without a letter, or with the same one, the place in the row tells them apart.

@@ -5,11 +5,13 @@
 #include <BRepAdaptor_Surface.hxx>
 #include <BRepAlgoAPI_Common.hxx>
 #include <BRepBndLib.hxx>
+#include <BRepGProp_Face.hxx>
 #include <BRepPrimAPI_MakeBox.hxx>
 #include <BRepTopAdaptor_FClass2d.hxx>
 #include <Bnd_Box.hxx>
 #include <ElSLib.hxx>
 #include <TopExp_Explorer.hxx>
+#include <TopTools_ListOfShape.hxx>
 #include <TopoDS.hxx>
 #include <gp_Ax2.hxx>
 #include <gp_Pln.hxx>
@@ -18,10 +20,27 @@
 namespace prism {
 namespace {
 
-/// Where a section's plane stands along the way in which it looks.
-double depthOf(const Figure& f, const FigureView& v) {
-    const double at = cutAt(f, v);
-    return v.square ? at * dot(unitOf(v.axes.depth), v.look) : at;
+/// All that lies behind one part of the plane of a section, as far as `far`.
+TopoDS_Shape behind(const Cut::Part& part, Vec3 along, Vec3 look, double far) {
+    const double from = std::max(part.from, -far), to = std::min(part.to, far);
+    const Vec3 across = cross(look, along);
+    const Vec3 corner = part.depth * look + from * along - far * across;
+    const gp_Ax2 axes(gp_Pnt(packed(corner)), gp_Dir(packed(look)), gp_Dir(packed(along)));
+    return BRepPrimAPI_MakeBox(axes, to - from, 2 * far, 2 * far).Shape();
+}
+
+/// Whether the plane of a section cut this face into the solid.
+bool isCutFace(const TopoDS_Face& face, const Cut& cut, Vec3 look, double tol) {
+    const BRepAdaptor_Surface s(face);
+    if (s.GetType() != GeomAbs_Plane) return false;
+    const gp_Pln p = s.Plane();
+    if (std::abs(std::abs(p.Axis().Direction().XYZ() * packed(look)) - 1) > 1e-9) return false;
+    const double depth = p.Location().XYZ() * packed(look);
+    BRepGProp_Face mid(face);
+    Standard_Real u0 = 0, u1 = 0, v0 = 0, v1 = 0;
+    mid.Bounds(u0, u1, v0, v1);
+    const gp_Pnt middle = s.Value(0.5 * (u0 + u1), 0.5 * (v0 + v1));
+    return std::abs(depth - cut.at(middle.XYZ() * packed(cut.along)).depth) < tol;
 }
 
 } // namespace
@@ -29,36 +48,30 @@ double depthOf(const Figure& f, const FigureView& v) {
 Result<ShownSolid> shownBy(const Figure& f, const FigureView& v, const TopoDS_Shape& shape) {
     if (v.shows != Shows::cut) return ShownSolid{shape, {}};
     return guarded<ShownSolid>([&] {
-        const ViewFrame frame = frameOf(f, v, f.now);
-        const double depth = depthOf(f, v);
+        const Vec3 look = frameOf(f, v, f.now).look;
+        const Cut cut = cutOf(f, v);
         Bnd_Box box;
         BRepBndLib::Add(shape, box);
-        const double far = 4 * std::sqrt(box.SquareExtent()) + std::abs(depth) + 1;
-        // A block that begins at the plane and holds all that lies behind it.
-        const Vec3 corner = depth * frame.look - far * frame.right - far * frame.up;
-        const bool handed = dot(cross(frame.right, frame.up), frame.look) > 0;
-        const gp_Ax2 axes(gp_Pnt(packed(handed ? corner : corner + 2 * far * frame.right)),
-                          gp_Dir(packed(frame.look)), gp_Dir(packed(handed ? frame.right : -frame.right)));
-        const TopoDS_Shape behind = BRepPrimAPI_MakeBox(axes, 2 * far, 2 * far, 2 * far).Shape();
-        BRepAlgoAPI_Common common(shape, behind);
+        double deepest = 0;
+        for (const Cut::Part& p : cut.parts) deepest = std::max(deepest, std::abs(p.depth));
+        const double far = 4 * std::sqrt(box.SquareExtent()) + deepest + 1;
+        TopTools_ListOfShape solid, tools;
+        solid.Append(shape);
+        for (const Cut::Part& p : cut.parts) tools.Append(behind(p, cut.along, look, far));
+        BRepAlgoAPI_Common common;
+        common.SetArguments(solid), common.SetTools(tools);
+        common.Build();
         if (!common.IsDone()) throw KernelError("the solid could not be cut along the plane of the section");
         ShownSolid r{common.Shape(), {}};
-        const double tol = f.tolerances.proof;
-        for (TopExp_Explorer x(r.shape, TopAbs_FACE); x.More(); x.Next()) {
-            const BRepAdaptor_Surface s(TopoDS::Face(x.Current()));
-            if (s.GetType() != GeomAbs_Plane) continue;
-            const gp_Pln p = s.Plane();
-            const bool square =
-                std::abs(std::abs(p.Axis().Direction().XYZ() * packed(frame.look)) - 1) < 1e-9;
-            const bool there = std::abs(p.Location().XYZ() * packed(frame.look) - depth) < tol;
-            if (square && there) r.cut.push_back(x.Current());
-        }
+        for (TopExp_Explorer x(r.shape, TopAbs_FACE); x.More(); x.Next())
+            if (isCutFace(TopoDS::Face(x.Current()), cut, look, f.tolerances.proof))
+                r.cut.push_back(x.Current());
         return r;
     });
 }
 
 bool inCut(const Figure& f, const FigureView& v, const ShownSolid& shown, Vec2 place) {
-    const Vec3 at = frameOf(f, v, f.now).inSpace(place, depthOf(f, v));
+    const Vec3 at = frameOf(f, v, f.now).inSpace(place, 0); // the planes are square to the way it looks
     for (const TopoDS_Shape& s : shown.cut) {
         const TopoDS_Face face = TopoDS::Face(s);
         const gp_Pln plane = BRepAdaptor_Surface(face).Plane();

@@ -117,6 +117,21 @@ const char* nameOf(LineState s) {
     return names[static_cast<size_t>(s)];
 }
 
+namespace {
+
+/// Tells lines of the solid that are there only because the plane of a section steps: none is drawn there
+/// (ISO 128-3).
+std::function<bool(const Curve&)> stepsOf(const Figure& f, const FigureView& v) {
+    if (v.legs.empty()) return [](const Curve&) { return false; };
+    return [cut = cutOf(f, v), frame = frameOf(f, v, f.now), tol = f.tolerances.proof](const Curve& c) {
+        return std::ranges::all_of(std::array{0.0, 0.5, 1.0}, [&](double t) {
+            return cut.steps(dot(frame.inSpace(pointAt(c, t), 0), cut.along), tol);
+        });
+    };
+}
+
+} // namespace
+
 ViewProof compare(const Figure& f, const FigureView& view, const std::vector<double>& x,
                   const std::vector<ProjectedLine>& lines, LineKinds kinds) {
     const double tol = f.tolerances.proof;
@@ -146,8 +161,9 @@ ViewProof compare(const Figure& f, const FigureView& view, const std::vector<dou
         if (!hidden) drawnSeen.add(c, tol);
         drawnAny.add(c, tol);
     }
+    const auto step = stepsOf(f, view);
     for (const ProjectedLine& l : lines) {
-        if (l.kind == Kind::smooth || (l.kind == Kind::hidden && !anyHidden)) continue;
+        if (l.kind == Kind::smooth || (l.kind == Kind::hidden && !anyHidden) || step(l.shape)) continue;
         const bool hidden = l.kind == Kind::hidden;
         take(v, l.shape, -1, hidden, LineState::extra,
              uncovered(l.shape, (hidden ? drawnAny : drawnSeen).near(l.shape, tol), tol),

@@ -34,12 +34,10 @@ void take(Style& s, const std::string& name, const std::string& value) {
         s.width = lengthIn(value, 100).value_or(s.width);
     else if (name == "stroke-dasharray")
         s.dashes = value == "none" ? std::vector<double>{} : numbersIn(value);
-    else if (name == "display" && value == "none")
+    else if ((name == "display" && value == "none") || (name == "opacity" && value == "0"))
         s.shown = false;
     else if (name == "visibility")
         s.shown = s.shown && value == "visible";
-    else if (name == "opacity" && value == "0")
-        s.shown = false;
     else if (name == "font-size")
         s.font_size = lengthIn(value, s.font_size).value_or(s.font_size);
     else if (name == "text-anchor")

@@ -89,7 +89,7 @@ std::optional<Fit> fitJoined(const std::vector<Vec2>& points, bool closed, bool 
     const Fit line = lineFit(points);
     if (!closed && line.most < tol) return line;
     // Two long lines that meet at a small angle are a bend, not an arc.
-    const auto arc = arcFit(points, closed);
+    auto arc = arcFit(points, closed);
     if (arc && arc->most < tol && bowOf(std::get<Arc>(arc->shape)) > tol &&
         !(two_lines && arc->rms > 0.3 * pixel))
         return arc;

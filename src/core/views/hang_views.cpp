@@ -129,11 +129,20 @@ class Hanger {
             if (const Fit f = fit(v, t, angle); f.matched > best.matched) best = f;
         }
         const Affine2 m = set_.views[t.on].toModel();
-        v.hanging =
-            Hanging{t.on,     t.by,         m(t.from),   m(t.to),       normalized(m.linear(t.look)),
-                    best.own, best.matched, best.levels, best.residual, t.gap * set_.views[t.on].mm_per_sheet,
-                    t.reason};
-        v.hanging->cuts = v.role == Role::section;
+        v.hanging = Hanging{t.on,
+                            t.by,
+                            m(t.from),
+                            m(t.to),
+                            normalized(m.linear(t.look)),
+                            best.own,
+                            best.matched,
+                            best.levels,
+                            best.residual,
+                            t.gap * set_.views[t.on].mm_per_sheet,
+                            t.reason,
+                            v.role == Role::section,
+                            {}};
+        for (const Segment& l : t.legs) v.hanging->legs.push_back({m(l.a), m(l.b)});
     }
 
     void hangDetail(View& v) const {
@@ -158,8 +167,9 @@ class Hanger {
                                 levels,
                                 0,
                                 0,
-                                fmt::format("circle {} in the {} view", c.letter, nameOf(source.role))};
-            v.hanging->cuts = v.role == Role::section;
+                                fmt::format("circle {} in the {} view", c.letter, nameOf(source.role)),
+                                v.role == Role::section,
+                                {}};
             return;
         }
     }

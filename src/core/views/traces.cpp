@@ -53,7 +53,7 @@ std::optional<Trace> Traces::byHand(const HungByHand& h) const {
     const Affine2 here = s_.to_file.inverse();
     const Vec2 a = here(h.from), b = here(h.to), u = normalized(b - a);
     const Vec2 look = Vec2{-u.y, u.x} * (h.turned ? -1 : 1);
-    return Trace{on->id, a, b, look, Hanging::By::hand, "a line drawn by hand"};
+    return Trace{on->id, a, b, look, Hanging::By::hand, "a line drawn by hand", 0, {}};
 }
 
 std::optional<Trace> Traces::byPlane(const View& v) const {
@@ -69,9 +69,12 @@ std::optional<Trace> Traces::byPlane(const View& v) const {
                      p.to,
                      look,
                      Hanging::By::cutting_plane,
-                     fmt::format("cutting plane {0}-{0} in the {1} view{2}", p.letter,
+                     fmt::format("{3}cutting plane {0}-{0} in the {1} view{2}", p.letter,
                                  nameOf(set_.views[on].role),
-                                 p.look ? "" : ", which has no arrows: looked at as it is laid out")};
+                                 p.look ? "" : ", which has no arrows: looked at as it is laid out",
+                                 p.legs.empty() ? "" : "stepped "),
+                     0,
+                     p.legs};
     }
     return std::nullopt;
 }
@@ -112,7 +115,7 @@ Trace Traces::lineAcross(const View& v, int on, Vec2 look, Hanging::By by, std::
     double at = begins > edge ? (begins + edge) / 2 : edge + 0.2 * source.box_sheet.diagonal();
     if (const auto g = choices_.fold_gap.find(v.key); g != choices_.fold_gap.end())
         at = edge + g->second / source.mm_per_sheet;
-    return {on, along * lo + away * at, along * hi + away * at, look, by, std::move(reason), at - edge};
+    return {on, along * lo + away * at, along * hi + away * at, look, by, std::move(reason), at - edge, {}};
 }
 
 } // namespace prism::views

@@ -10,7 +10,8 @@ struct Trace {
     Vec2 look; ///< unit
     Hanging::By by;
     std::string reason;
-    double gap = 0; ///< from the part, sheet units
+    double gap = 0;            ///< from the part, sheet units
+    std::vector<Segment> legs; ///< of a stepped cutting plane
 };
 
 /// Finds where sections and auxiliary views are taken: by what a person drew, by cutting planes and arrows

@@ -79,6 +79,9 @@ struct Hanging {
     std::string reason;
 
     bool cuts = false; ///< a section, which stands at the line; others stand outside the part
+    /// Of a stepped section: the parts of its cutting plane in order, each in the coordinates of `on`; the
+    /// pane stands at the first.
+    std::vector<Segment> legs;
 
     bool flat() const { return by == By::area; }
     /// Unit direction of the line: `along` counts this way.

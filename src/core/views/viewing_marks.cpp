@@ -38,24 +38,46 @@ bool mayMark(const CleanSheet& s, const Entity& e) {
 struct Chain {
     Segment ends;
     Vec2 along;
+    std::vector<Segment> legs; ///< what of it runs along, in order
+
+    void turnRound() {
+        std::swap(ends.a, ends.b), along = -along;
+        std::ranges::reverse(legs);
+        for (Segment& l : legs) std::swap(l.a, l.b);
+    }
 };
 
-/// None when the entity holds anything else, comes back to its start, or turns otherwise than square.
-std::optional<Chain> chainOf(const Entity& e) {
-    if (e.curves.empty()) return std::nullopt;
-    Chain r{{startOf(e.curves.front()), endOf(e.curves.back())}, {}};
+/// None when a chain comes back to its start, or turns otherwise than square.
+std::optional<Chain> chained(const std::vector<Segment>& parts) {
+    Chain r{{parts.front().a, parts.back().b}, {}, {}};
     double longest = 0;
+    for (const Segment& s : parts)
+        if (const double l = length(s.b - s.a); l > longest) longest = l, r.along = (s.b - s.a) * (1 / l);
+    for (const Segment& s : parts) {
+        const double turn = std::abs(cross(normalized(s.b - s.a), r.along));
+        if (turn > 1e-6 && turn < 1 - 1e-6) return std::nullopt;
+        if (turn > 0.5) continue;
+        if (!r.legs.empty() && r.legs.back().b == s.a)
+            r.legs.back().b = s.b;
+        else
+            r.legs.push_back(s);
+    }
+    if (dot(r.ends.b - r.ends.a, r.along) < 0) r.along = -r.along;
+    // A cutting plane goes on from leg to leg, and never back.
+    if (std::ranges::any_of(r.legs, [&](const Segment& l) { return dot(l.b - l.a, r.along) < 0; }))
+        return std::nullopt;
+    return distance(r.ends.a, r.ends.b) > 0 ? std::optional(r) : std::nullopt;
+}
+
+/// None when the entity holds anything else.
+std::optional<Chain> chainOf(const Entity& e) {
+    std::vector<Segment> parts;
     for (const Curve& c : e.curves) {
         const auto* s = std::get_if<Segment>(&c);
         if (!s) return std::nullopt;
-        if (const double l = lengthOf(c); l > longest) longest = l, r.along = (s->b - s->a) * (1 / l);
+        if (s->a != s->b) parts.push_back(*s);
     }
-    for (const Curve& c : e.curves) {
-        const double turn = std::abs(cross(normalized(endOf(c) - startOf(c)), r.along));
-        if (turn > 1e-6 && turn < 1 - 1e-6) return std::nullopt;
-    }
-    if (dot(r.ends.b - r.ends.a, r.along) < 0) r.along = -r.along;
-    return distance(r.ends.a, r.ends.b) > 0 ? std::optional(r) : std::nullopt;
+    return parts.empty() ? std::nullopt : chained(parts);
 }
 
 struct Arrow {
@@ -139,31 +161,70 @@ std::optional<Arrow> arrowNear(const std::vector<Arrow>& arrows, Vec2 at, double
 /// How far from the letter what it marks may begin, in heights of the lettering: an arrow may lie between.
 constexpr double kReach = 7;
 
+/// Whether a line may be part of a cutting plane that is drawn line by line: no edge of the part.
+bool mayStep(const CleanSheet& s, const Entity& e) {
+    const LineRole r = s.entity_roles[e.id];
+    return r != LineRole::outline && r != LineRole::hidden && r != LineRole::dimension;
+}
+
+/// Chains of single lines that begin near `from`, turn square where one ends on the next, and end near `to`.
+std::vector<Chain> steppedChains(const std::vector<Segment>& lines, Vec2 from, Vec2 to, double reach,
+                                 double touch) {
+    constexpr size_t kMostParts = 40; // long and short strokes of a line that is drawn as a pattern, too
+    std::vector<Chain> r;
+    for (size_t first = 0; first < lines.size(); ++first)
+        for (const Segment& begin : {lines[first], Segment{lines[first].b, lines[first].a}}) {
+            if (distance(begin.a, from) > reach) continue;
+            std::vector<Segment> parts{begin};
+            std::vector<bool> used(lines.size(), false);
+            used[first] = true;
+            for (bool more = true;
+                 more && parts.size() < kMostParts && distance(parts.back().b, to) >= reach;) {
+                more = false;
+                for (size_t k = 0; k < lines.size() && !more; ++k)
+                    for (const Segment& next : {lines[k], Segment{lines[k].b, lines[k].a}})
+                        if (!used[k] && distance(next.a, parts.back().b) <= touch) {
+                            parts.push_back(next), used[k] = more = true;
+                            break;
+                        }
+            }
+            if (parts.size() > 2 && distance(parts.back().b, to) < reach)
+                if (auto c = chained(parts)) r.push_back(std::move(*c));
+        }
+    return r;
+}
+
 std::optional<Chain> lineBetween(const Drawing& d, const CleanSheet& s, const Letter& a, const Letter& b) {
     const double reach = kReach * std::max(a.height, b.height);
     std::optional<Chain> best;
     double nearest = std::numeric_limits<double>::infinity();
     std::vector<Segment> atA, atB; // short strokes at the ends only
+    std::vector<Segment> single;   // parts of a stepped line, drawn one by one
     // Edges of the part lie about as near as the cutting plane: they count only where there is nothing else.
-    const auto offer = [&](Segment l, Vec2 along, LineRole role) {
+    const auto offer = [&](Chain c, LineRole role) {
         const double edge = role == LineRole::outline || role == LineRole::hidden ? 8 : 1;
+        Segment& l = c.ends;
         if (distance(l.a, a.at) + distance(l.b, b.at) > distance(l.b, a.at) + distance(l.a, b.at))
-            std::swap(l.a, l.b), along = -along;
+            c.turnRound();
         const double da = distance(l.a, a.at), db = distance(l.b, b.at);
         if (da < reach && db < reach && edge * (da + db) < nearest && length(l.b - l.a) > reach)
-            nearest = edge * (da + db), best = Chain{l, along};
+            nearest = edge * (da + db), best = std::move(c);
     };
     for (const Entity& e : d.entities) {
         if (!mayMark(s, e)) continue;
         const auto chain = chainOf(e);
         if (!chain) continue;
-        offer(chain->ends, chain->along, s.entity_roles[e.id]);
+        offer(*chain, s.entity_roles[e.id]);
+        if (mayStep(s, e) && e.curves.size() == 1) single.push_back(chain->ends);
         const Segment* ends = &chain->ends;
         if (length(ends->b - ends->a) > reach) continue;
         const Vec2 middle = (ends->a + ends->b) * 0.5;
         if (distance(middle, a.at) < reach) atA.push_back(*ends);
         if (distance(middle, b.at) < reach) atB.push_back(*ends);
     }
+    if (best) return best;
+    for (Chain& c : steppedChains(single, a.at, b.at, reach, s.tolerances.touch_sheet))
+        offer(std::move(c), LineRole::centre);
     if (best) return best;
     // Strokes at both ends that lie on one line stand for the whole line.
     for (const Segment& p : atA)
@@ -176,7 +237,7 @@ std::optional<Chain> lineBetween(const Drawing& d, const CleanSheet& s, const Le
             for (Vec2 x : {p.a, p.b})
                 for (Vec2 y : {q.a, q.b})
                     if (distance(x, y) > distance(l.a, l.b)) l = {x, y};
-            offer(l, normalized(l.b - l.a), LineRole::centre);
+            offer({l, normalized(l.b - l.a), {l}}, LineRole::centre);
         }
     return best;
 }
@@ -196,7 +257,11 @@ std::vector<CuttingPlane> cuttingPlanes(const Drawing& d, const CleanSheet& s, c
             const Vec2 u = line->along;
             const Segment& ends = line->ends;
             // A stepped one stands where it begins.
-            CuttingPlane p{a.letter, ends.a, ends.a + u * dot(ends.b - ends.a, u), {}};
+            CuttingPlane p{a.letter, ends.a, ends.a + u * dot(ends.b - ends.a, u), {}, {}};
+            if (line->legs.size() > 1) {
+                p.legs = line->legs, p.from = p.legs.front().a;
+                p.to = p.from + u * dot(p.legs.back().b - p.from, u);
+            }
             const double reach = kReach * std::max(a.height, b.height);
             const auto one = arrowNear(arrows, ends.a, reach, u), other = arrowNear(arrows, ends.b, reach, u);
             const bool agree = !one || !other || dot(one->look, other->look) > 0;

@@ -7,12 +7,12 @@ namespace prism::views {
 
 using Letters = std::set<std::string>;
 
-/// A line with a letter at either end, and the direction in which arrows at its ends point. A stepped line
-/// stands for the plane in which it begins.
+/// A line with a letter at either end, and the direction in which arrows at its ends point.
 struct CuttingPlane {
     std::string letter;
-    Vec2 from, to;            ///< sheet coordinates
-    std::optional<Vec2> look; ///< unit direction; none when no arrow was found
+    Vec2 from, to; ///< sheet coordinates; of a stepped one the plane in which it begins, all its way
+    std::vector<Segment> legs; ///< of a stepped one: its parts in order; empty for a straight one
+    std::optional<Vec2> look;  ///< unit direction; none when no arrow was found
 };
 std::vector<CuttingPlane> cuttingPlanes(const Drawing& d, const CleanSheet& s, const Letters& wanted);
 
