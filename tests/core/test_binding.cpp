@@ -426,3 +426,14 @@ TEST_CASE("dimensions of another part on the sheet are none of this one's") {
         for (size_t i = 0; i < sizes.size(); ++i) CHECK(drawn[i] == Approx(sizes[i]));
     }
 }
+
+TEST_CASE("tolerances of an inch sheet are told in mm, each with its own sign") {
+    DxfText t(1); // inches
+    t.entities().box(0, 0, 4, 2).box(0, 3, 4, 5).text(0, -3, "THIRD ANGLE PROJECTION");
+    t.dimension(0, 0, 4, 0, 0, -1, 0, "<> +0.01/-0.02");
+    const Document d = from(t, "inch-tolerance.dxf");
+    const LedgerEntry& e = only(d);
+    CHECK(e.value == Approx(101.6));
+    CHECK(e.plus == Approx(0.254));
+    CHECK(std::abs(e.minus) == Approx(0.508));
+}

@@ -258,3 +258,56 @@ TEST_CASE("random blocks out of three views have the volume and the box of their
         CHECK(r.measure.hi.z - r.measure.lo.z == Approx(z));
     }
 }
+
+TEST_CASE("an area bounded by a spline is pushed to the volume under the spline") {
+    // A cubic with an inner knot over a base line, as a drawing's own curve; the area below it by Simpson's
+    // rule.
+    NoProgress quiet;
+    DxfText t;
+    const Spline spline{
+        3, {0, 0, 0, 0, 0.4, 1, 1, 1, 1}, {{0, 10}, {12, 30}, {30, 38}, {55, 4}, {60, 20}}, {}};
+    t.entities().line(0, 10, 0, 0).line(0, 0, 60, 0).line(60, 0, 60, 20);
+    t.group(0, "SPLINE")
+        .group(8, "OUTLINE")
+        .group(70, "8")
+        .group(71, "3")
+        .group(72, "9")
+        .group(73, "5")
+        .group(74, "0");
+    for (double k : spline.knots) t.group(40, k);
+    for (Vec2 p : spline.poles) t.group(10, p.x).group(20, p.y).group(30, 0.0);
+    t.box(0, 60, 60, 100).text(0, -20, "THIRD ANGLE PROJECTION");
+    const Drawing d = drawn(t.done());
+    const CleanSheet sheet = clean(d, {});
+    const Figure f = buildFigure(*sheet.drawing, sheet, findViews(*sheet.drawing, sheet, {}, quiet));
+    Step s;
+    s.view = Role::front, s.areas = {{5, 5}}, s.reach = Reach::through;
+    const BuildResult b = build(f, {s}, quiet);
+    REQUIRE(b.ok());
+    double area = 0;
+    constexpr int n = 20000;
+    Vec2 before = pointAt(spline, 0);
+    for (int i = 1; i <= n; ++i) {
+        const Vec2 now = pointAt(spline, double(i) / n);
+        area += (now.x - before.x) * (now.y + before.y) / 2, before = now;
+    }
+    CHECK(b.measure.volume == Approx(area * 40).epsilon(1e-6));
+}
+
+TEST_CASE("a centre line that nothing stands on is the middle of what its view shows") {
+    NoProgress quiet;
+    DxfText t;
+    t.entities()
+        .box(0, 0, 80, 40)
+        .line(20, 0, 20, 40)
+        .box(0, 70, 80, 110)
+        .text(0, -20, "THIRD ANGLE PROJECTION");
+    const Drawing d = drawn(t.done());
+    const CleanSheet sheet = clean(d, {});
+    Figure f = buildFigure(*sheet.drawing, sheet, findViews(*sheet.drawing, sheet, {}, quiet));
+    const FigureView& front = *f.viewNamed(Role::front);
+    CHECK(resolveCentre(f, front, {5, 20}, Axis::z) == Approx(20));
+    for (size_t i = 0; i < f.now.size(); ++i) // the upper edge rises by 4
+        if (f.axis_of[i] == static_cast<int>(Axis::z) && f.drawn[i] > 30) f.now[i] += 4;
+    CHECK(resolveCentre(f, front, {5, 20}, Axis::z) == Approx(22));
+}

@@ -132,3 +132,21 @@ TEST_CASE("as drawn, every equation of the figure holds") {
             if (e.level != Level::weak) CHECK(std::abs(evaluate(e, f.drawn, nullptr)) < 1e-6);
     }
 }
+
+TEST_CASE("an area's seed lies within it, be the area small or large") {
+    for (double size : {0.05, 1.0, 400.0}) {
+        INFO(size);
+        const Figure f = figureOf(DxfText()
+                                      .entities()
+                                      .box(0, 0, 8 * size, 5 * size)
+                                      .circle(2 * size, 2 * size, size)
+                                      .line(4 * size, 0, 4 * size, 5 * size)
+                                      .done());
+        const auto areas = closedAreas(f, f.drawn);
+        REQUIRE(areas.size() == 3);
+        for (const ClosedArea& a : areas) {
+            CHECK(a.contains(a.seed));
+            for (const ClosedArea& b : areas) CHECK((&a == &b || !b.contains(a.seed)));
+        }
+    }
+}

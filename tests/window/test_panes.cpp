@@ -113,6 +113,13 @@ TEST_CASE("panes are hidden, seen from outside only, made fainter and looked at 
     d.press("lookOnto");
     CHECK(d.box()->camera().azimuth == Approx(90).margin(0.01));
     CHECK(d.box()->camera().elevation == Approx(0).margin(0.01));
+    // Every pane is seen with its own way up, askew ones too.
+    for (const auto& p : d.box()->scene().panes) {
+        d.box()->lookOnto(p.view);
+        const QPointF up = d.box()->toScreen(p.corners[3]) - d.box()->toScreen(p.corners[0]);
+        CHECK(std::abs(up.x()) < 0.5);
+        CHECK(up.y() < -20);
+    }
     d.press("lookCorner");
     const auto& front = d.pane(Role::front);
     hands::doubleClick(d.box(),

@@ -2,7 +2,7 @@
 
 #include "app/box/box_canvas.h"
 #include "app/window/room.h"
-#include "core/project/face_links.h"
+#include "core/project/part_links.h"
 
 #include <QSettings>
 
@@ -141,6 +141,8 @@ TEST_CASE("a face pointed at in the box lights its line on the sheet, and the li
     // A piece of it that can be seen through its mouth.
     const Mesh& mesh = d.shown().solid;
     const QVector3D into = d.box()->camera().into();
+    // Not so near to its rim that the rim would be met, mm.
+    const double clear = 7.0 * static_cast<double>(d.box()->camera().height) / d.box()->height();
     std::optional<QPoint> seen;
     for (size_t t = 0; t < mesh.face_of.size() && !seen; ++t) {
         if (mesh.face_of[t] != *bore.begin()) continue;
@@ -148,20 +150,22 @@ TEST_CASE("a face pointed at in the box lights its line on the sheet, and the li
         for (size_t k = 3 * t; k < 3 * t + 3; ++k)
             at += QVector3D(mesh.corners[k].at[0], mesh.corners[k].at[1], mesh.corners[k].at[2]) / 3;
         const QVector3D from = at - 1000 * into;
-        if (faceAlong(mesh, {from.x(), from.y(), from.z()}, {into.x(), into.y(), into.z()}) == *bore.begin())
+        if (partAlong(mesh, {from.x(), from.y(), from.z()}, {into.x(), into.y(), into.z()}, clear) ==
+            faceNumber(*bore.begin()))
             seen = d.box()->toScreen(at).toPoint();
     }
     REQUIRE(seen);
     hands::moveTo(d.box()->mapToGlobal(*seen));
     hands::settle(150);
     const app::Marked& pointed = d.window.session().pointed();
-    CHECK(pointed.faces == bore);
+    const std::set<SolidPart> bore_face{faceNumber(*bore.begin())};
+    CHECK(pointed.parts == bore_face);
     CHECK(pointed.entities == std::set<int>{circle});
     REQUIRE(pointed.dimensions.size() == 1);
     CHECK(d.model().drawing->dimensions[*pointed.dimensions.begin()].text == "Ø16");
     const QString told = d.find<QLabel>("pointedAt")->text();
     INFO(told.toStdString());
-    CHECK(told.contains("Cylinder of radius 8 mm"));
+    CHECK(told.contains("Cylinder, radius 8 mm"));
     CHECK(told.contains("a circle of the front view"));
     // A click chooses it, and it stays lit while the pointer is elsewhere.
     hands::click(d.box(), *seen);
@@ -172,11 +176,11 @@ TEST_CASE("a face pointed at in the box lights its line on the sheet, and the li
     CHECK(d.find<QLabel>("pointedAt")->text().contains("To the chosen one: "));
     hands::dragAlong(d.box(), {front, front}, "ctrl");
     hands::settle(100);
-    CHECK(d.window.session().chosen().faces.size() == 2);
+    CHECK(d.window.session().chosen().parts.size() == 2);
     hands::click(d.box(), *seen);
     hands::moveTo(d.window.mapToGlobal(QPoint(600, 20)));
     hands::settle(100);
-    CHECK(d.window.session().chosen().faces == bore);
+    CHECK(d.window.session().chosen().parts == bore_face);
     const QColor lit = d.pixel(*seen);
     hands::click(d.box(), QPoint(6, d.box()->height() - 6)); // beside everything
     hands::moveTo(d.window.mapToGlobal(QPoint(600, 20)));
@@ -186,11 +190,35 @@ TEST_CASE("a face pointed at in the box lights its line on the sheet, and the li
     const int faces = static_cast<int>(d.model().build.faces.size());
     hands::key("Next");
     hands::settle(60);
-    CHECK(d.window.session().chosen().faces == std::set<int>{0});
+    CHECK(d.window.session().chosen().parts == std::set{faceNumber(0)});
     hands::key("Prior");
     hands::settle(60);
-    CHECK(d.window.session().chosen().faces == std::set<int>{faces - 1});
+    CHECK(d.window.session().chosen().parts == std::set{faceNumber(faces - 1)});
     CHECK_FALSE(d.find<QLabel>("pointedAt")->text().isEmpty());
+    // Edges and corners likewise, and by the pointer: the corner of the base plate that is nearest to the
+    // viewer.
+    hands::key("shift+Next");
+    hands::settle(60);
+    REQUIRE(d.window.session().chosen().parts.size() == 1);
+    CHECK(d.window.session().chosen().parts.begin()->kind == SolidPart::Kind::edge);
+    CHECK(d.find<QLabel>("pointedAt")->text().contains("edge, "));
+    hands::key("alt+Prior");
+    hands::settle(60);
+    CHECK(d.window.session().chosen().parts.begin()->kind == SolidPart::Kind::corner);
+    const QPoint corner = d.box()->toScreen({0, 0, 0}).toPoint();
+    hands::moveTo(d.box()->mapToGlobal(corner));
+    hands::settle(100);
+    REQUIRE(d.window.session().pointed().parts.size() == 1);
+    CHECK(d.window.session().pointed().parts.begin()->kind == SolidPart::Kind::corner);
+    CHECK(d.find<QLabel>("pointedAt")
+              ->text()
+              .startsWith("Corner, at 0.0000, 0.0000, 0.0000, where 3 faces meet"));
+    const QPoint edge = d.box()->toScreen({25, 0, 0}).toPoint();
+    hands::moveTo(d.box()->mapToGlobal(edge));
+    hands::settle(100);
+    REQUIRE(d.window.session().pointed().parts.size() == 1);
+    CHECK(d.window.session().pointed().parts.begin()->kind == SolidPart::Kind::edge);
+    CHECK(d.find<QLabel>("pointedAt")->text().startsWith("Straight edge, "));
     hands::click(d.box(), QPoint(6, d.box()->height() - 6));
     hands::moveTo(d.window.mapToGlobal(QPoint(600, 20)));
     hands::settle(100);
@@ -201,6 +229,48 @@ TEST_CASE("a face pointed at in the box lights its line on the sheet, and the li
     hands::moveTo(d.sheet()->mapToGlobal(d.at(Role::front, {42 + 8 * 0.7071, 62 + 8 * 0.7071})));
     hands::settle(150);
     CHECK(d.window.session().pointed().entities == std::set<int>{circle});
-    CHECK(d.window.session().facesOf(d.window.session().pointed()) == bore);
+    CHECK(d.window.session().partsOf(d.window.session().pointed()) == bore_face);
     CHECK(apart(d.pixel(*seen), plain) > 12);
+}
+
+TEST_CASE("faces and edges are listed, a row lights its part, and a part chosen in the box its row") {
+    BoxDesk d;
+    d.window.open(PRISM_DEMO "/roller-bracket.dxf");
+    d.waitIdle();
+    d.goTo(MainWindow::build);
+    auto* table = d.find<app::RowTable>("partTable");
+    d.press("partsPage");
+    CHECK(table->rows().rowCount() == 0); // no solid yet
+    d.press("proposeSolid");
+    REQUIRE(d.model().build.ok());
+    const TopoDS_Shape& solid = d.model().build.shape;
+    const auto faces = partsOf(solid, SolidPart::Kind::face), edges = partsOf(solid, SolidPart::Kind::edge);
+    REQUIRE(table->rows().rowCount() == static_cast<int>(faces.size() + edges.size()));
+    int bore = -1;
+    for (size_t i = 0; i < faces.size(); ++i)
+        if (table->rows().cell(static_cast<int>(i), 1).text.startsWith("radius 8 mm, 1005.31 mm²"))
+            bore = static_cast<int>(i);
+    REQUIRE(bore >= 0);
+    CHECK(table->rows().cell(bore, 0).text == "Cylinder");
+    CHECK(table->rows().cell(bore, 2).text.contains("a circle of the front view"));
+    table->scrollTo(table->rows().index(bore, 0));
+    hands::click(table->viewport(), table->visualRect(table->rows().index(bore, 0)).center());
+    hands::settle(100);
+    const app::Marked& chosen = d.window.session().chosen();
+    CHECK(chosen.parts == std::set{faceNumber(bore)});
+    CHECK(chosen.entities.size() == 1);
+    hands::key("Down");
+    hands::settle(60);
+    CHECK(chosen.parts != std::set{faceNumber(bore)});
+    CHECK(chosen.parts.size() == 1);
+    // The other way: by key in the box.
+    d.box()->setFocus();
+    hands::key("shift+Next");
+    hands::settle(60);
+    REQUIRE(chosen.parts.size() == 1);
+    CHECK(chosen.parts.begin()->kind == SolidPart::Kind::edge);
+    CHECK(table->currentRow() == static_cast<int>(faces.size()));
+    d.press("stepsPage");
+    CHECK(d.find<app::RowTable>("stepTable")->isVisible());
+    CHECK_FALSE(table->isVisible());
 }

@@ -2,7 +2,7 @@
 
 #include "app/session/navigation.h"
 #include "app/theme/theme.h"
-#include "core/project/face_links.h"
+#include "core/project/part_links.h"
 
 #include <QKeyEvent>
 #include <QMouseEvent>
@@ -35,7 +35,9 @@ BoxCanvas::~BoxCanvas() {
 
 void BoxCanvas::releaseGl() {
     if (!stage_.makeCurrent()) return;
-    for (Batch* b : {&faces_, &edges_, &preview_faces_, &preview_edges_, &chosen_faces_, &pointed_faces_})
+    for (Batch* b :
+         {&faces_, &edges_, &preview_faces_, &preview_edges_, &lit_chosen_.faces, &lit_chosen_.edges,
+          &lit_chosen_.corners, &lit_pointed_.faces, &lit_pointed_.edges, &lit_pointed_.corners})
         b->buffer.destroy();
     program_.reset();
     skins_.release();
@@ -90,7 +92,7 @@ void BoxCanvas::setOneByOne(bool on) {
 void BoxCanvas::lookOnto(int view) {
     const BoxScene::Pane* p = scene_.paneOf(view);
     if (!p) return;
-    camera_.face(p->facing);
+    camera_.face(p->facing, p->corners[3] - p->corners[0]);
     QVector3D middle;
     for (const QVector3D& c : p->corners) middle += 0.25f * c;
     const QMatrix4x4 v = camera_.view();
@@ -184,13 +186,15 @@ QPointF BoxCanvas::toScreen(const QVector3D& p) const {
     return {(n.x() + 1) * 0.5 * width(), (1 - n.y()) * 0.5 * height()};
 }
 
-int BoxCanvas::faceAt(QPointF at) const {
-    if (!show_solid_) return -1;
+std::optional<SolidPart> BoxCanvas::partAt(QPointF at) const {
+    if (!show_solid_) return std::nullopt;
+    constexpr double kReach = 5; // pixels
     const QMatrix4x4 back = camera_.whole(aspect()).inverted();
     const QVector3D from = back.map(QVector3D(static_cast<float>(2 * at.x() / width() - 1),
                                               static_cast<float>(1 - 2 * at.y() / height()), -1)),
                     into = camera_.into();
-    return faceAlong(session_.shown().solid, {from.x(), from.y(), from.z()}, {into.x(), into.y(), into.z()});
+    return partAlong(session_.shown().solid, {from.x(), from.y(), from.z()}, {into.x(), into.y(), into.z()},
+                     kReach * static_cast<double>(camera_.height) / std::max(1, height()));
 }
 
 Marked BoxCanvas::under(QPointF at) const {
@@ -199,12 +203,12 @@ Marked BoxCanvas::under(QPointF at) const {
         m.entities.insert(l);
         return m;
     }
-    const int face = faceAt(at);
-    return face < 0 ? Marked{} : session_.markedOfFace(face);
+    const auto part = partAt(at);
+    return part ? session_.markedOf(*part) : Marked{};
 }
 
 int BoxCanvas::lineAt(QPointF at) const {
-    const bool on_solid = faceAt(at) >= 0;
+    const bool on_solid = partAt(at).has_value();
     int best = -1;
     double nearest = 7;
     const QMatrix4x4 whole = camera_.whole(aspect());
@@ -261,18 +265,18 @@ void BoxCanvas::mouseMoveEvent(QMouseEvent* e) {
         if (!session_.hasSheet()) return;
         Marked m = under(e->position());
         if (m == session_.pointed()) return;
-        emit pointedAt(m.faces.empty() ? QString() : wordsOf(*m.faces.begin()));
+        emit pointedAt(m.parts.empty() ? QString() : wordsOf(*m.parts.begin()));
         return session_.setPointed(std::move(m));
     }
     moves();
 }
 
-/// A face in words; with another one chosen, also how it lies to that.
-QString BoxCanvas::wordsOf(int face) const {
-    QString words = sentence(describeFace(session_.model(), face));
-    const std::set<int>& chosen = session_.chosen().faces;
-    if (chosen.size() == 1 && !chosen.contains(face))
-        if (const auto between = measureBetween(session_.model(), *chosen.begin(), face))
+/// A part of the solid in words; with another one chosen, also how it lies to that.
+QString BoxCanvas::wordsOf(SolidPart part) const {
+    QString words = sentence(describe(session_.model(), part));
+    const std::set<SolidPart>& chosen = session_.chosen().parts;
+    if (chosen.size() == 1 && !chosen.contains(part))
+        if (const auto between = measureBetween(session_.model(), *chosen.begin(), part))
             words += tr(". To the chosen one: %1").arg(QString::fromStdString(inWords(*between)));
     return words;
 }
@@ -282,10 +286,10 @@ void BoxCanvas::mouseReleaseEvent(QMouseEvent* e) {
     turning_ = panning_ = false;
     if (!click || !session_.hasSheet()) return;
     Marked m = under(e->position());
-    const std::set<int> before = session_.chosen().faces;
-    if (e->modifiers() & Qt::ControlModifier && m.faces.size() == 1 && before.size() == 1) {
-        emit pointedAt(wordsOf(*m.faces.begin())); // a second face: both stay lit
-        m.faces.insert(*before.begin());
+    const std::set<SolidPart> before = session_.chosen().parts;
+    if (e->modifiers() & Qt::ControlModifier && m.parts.size() == 1 && before.size() == 1) {
+        emit pointedAt(wordsOf(*m.parts.begin())); // a second one: both stay lit
+        m.parts.insert(*before.begin());
     }
     session_.setChosen(std::move(m));
 }
@@ -374,24 +378,36 @@ void BoxCanvas::keyPressEvent(QKeyEvent* e) {
     case Act::alone:
         return toggleAlone();
     case Act::next_face:
-        return chooseFace(1);
+        return choosePart(SolidPart::Kind::face, 1);
     case Act::previous_face:
-        return chooseFace(-1);
+        return choosePart(SolidPart::Kind::face, -1);
+    case Act::next_edge:
+        return choosePart(SolidPart::Kind::edge, 1);
+    case Act::previous_edge:
+        return choosePart(SolidPart::Kind::edge, -1);
+    case Act::next_corner:
+        return choosePart(SolidPart::Kind::corner, 1);
+    case Act::previous_corner:
+        return choosePart(SolidPart::Kind::corner, -1);
     case Act::count:
         return QWidget::keyPressEvent(e);
     }
     moves();
 }
 
-/// From face to face of the solid, round and round.
-void BoxCanvas::chooseFace(int step) {
+/// From part to part of the solid, round and round.
+void BoxCanvas::choosePart(SolidPart::Kind kind, int step) {
     if (!session_.hasSheet() || !show_solid_) return;
-    const int n = static_cast<int>(session_.model().build.faces.size());
-    if (n == 0) return;
-    const std::set<int>& chosen = session_.chosen().faces;
-    const int face = chosen.empty() ? (step > 0 ? 0 : n - 1) : (*chosen.begin() + step + n) % n;
-    session_.setChosen(session_.markedOfFace(face));
-    emit pointedAt(sentence(describeFace(session_.model(), face)));
+    std::vector<SolidPart> all;
+    for (const PartAt& p : partsOf(session_.model().build.shape, kind)) all.push_back(p.part);
+    if (all.empty()) return;
+    const int n = static_cast<int>(all.size());
+    const std::set<SolidPart>& chosen = session_.chosen().parts;
+    const auto now = chosen.empty() ? all.end() : std::ranges::find(all, *chosen.begin());
+    const int next =
+        now == all.end() ? (step > 0 ? 0 : n - 1) : (static_cast<int>(now - all.begin()) + step + n) % n;
+    session_.setChosen(session_.markedOf(all[static_cast<size_t>(next)]));
+    emit pointedAt(sentence(describe(session_.model(), all[static_cast<size_t>(next)])));
 }
 
 void BoxCanvas::leaveEvent(QEvent*) {

@@ -97,12 +97,12 @@ class BoxCanvas : public QWidget, protected QOpenGLFunctions {
     /// square on.
     bool inFront(const BoxScene::Pane& p) const;
     int lineAt(QPointF at) const;
-    /// The face of the solid under a place of the canvas; -1 for none.
-    int faceAt(QPointF at) const;
-    /// What lies under a place: a line of a pane, else a face of the solid.
+    /// The part of the solid under a place of the canvas; corners and edges are met some pixels beside them.
+    std::optional<SolidPart> partAt(QPointF at) const;
+    /// What lies under a place: a line of a pane, else a part of the solid.
     Marked under(QPointF at) const;
-    void chooseFace(int step);
-    QString wordsOf(int face) const;
+    void choosePart(SolidPart::Kind kind, int step);
+    QString wordsOf(SolidPart part) const;
     void uploadLit();
     /// The foremost pane under a place of the canvas; none when there is none.
     const BoxScene::Pane* paneAt(QPointF at) const;
@@ -124,8 +124,13 @@ class BoxCanvas : public QWidget, protected QOpenGLFunctions {
          lit_stale_ = true;
     Mesh preview_;
     std::unique_ptr<QOpenGLShaderProgram> program_;
-    Batch faces_, edges_, preview_faces_, preview_edges_, chosen_faces_, pointed_faces_;
-    std::set<int> lit_chosen_, lit_pointed_; ///< faces as uploaded
+    Batch faces_, edges_, preview_faces_, preview_edges_;
+    /// Parts of the solid that are lit, as uploaded.
+    struct Lit {
+        std::set<SolidPart> parts;
+        Batch faces, edges, corners;
+    };
+    Lit lit_chosen_, lit_pointed_;
     QPointF last_, press_;
     bool turning_ = false, panning_ = false;
 };

@@ -70,20 +70,28 @@ void BoxCanvas::uploadSolid(const Mesh& mesh, Batch& faces, Batch& edges) {
     upload(edges, data);
 }
 
-/// The faces that are lit, anew when they are others.
+/// The parts that are lit, anew when they are others.
 void BoxCanvas::uploadLit() {
     const Mesh& mesh = session_.shown().solid;
-    for (auto [marked, lit, batch] : {std::tuple{&session_.chosen(), &lit_chosen_, &chosen_faces_},
-                                      std::tuple{&session_.pointed(), &lit_pointed_, &pointed_faces_}}) {
-        std::set<int> now = session_.facesOf(*marked);
-        if (now == *lit && !lit_stale_) continue;
-        std::vector<float> data;
+    for (auto [marked, lit] :
+         {std::pair{&session_.chosen(), &lit_chosen_}, {&session_.pointed(), &lit_pointed_}}) {
+        std::set<SolidPart> now = session_.partsOf(*marked);
+        if (now == lit->parts && !lit_stale_) continue;
+        std::vector<float> faces, edges, corners;
         for (size_t t = 0; t < mesh.face_of.size(); ++t)
-            if (now.contains(mesh.face_of[t]))
+            if (now.contains(faceNumber(mesh.face_of[t])))
                 for (size_t k = 3 * t; k < 3 * t + 3; ++k)
-                    push(data, mesh.corners[k].at, mesh.corners[k].normal);
-        upload(*batch, data);
-        *lit = std::move(now);
+                    push(faces, mesh.corners[k].at, mesh.corners[k].normal);
+        for (size_t k = 0; k < mesh.edges.size(); ++k)
+            if (now.contains({SolidPart::Kind::edge, mesh.edge_of[k]}))
+                for (size_t i = 1; i < mesh.edges[k].size(); ++i)
+                    push(edges, mesh.edges[k][i - 1], {0, 0, 1}), push(edges, mesh.edges[k][i], {0, 0, 1});
+        for (const auto& [p, index] : mesh.points)
+            if (now.contains({SolidPart::Kind::corner, index}))
+                push(corners, {static_cast<float>(p.x), static_cast<float>(p.y), static_cast<float>(p.z)},
+                     {0, 0, 1});
+        upload(lit->faces, faces), upload(lit->edges, edges), upload(lit->corners, corners);
+        lit->parts = std::move(now);
     }
     lit_stale_ = false;
 }
@@ -251,12 +259,18 @@ void BoxCanvas::paintGl() {
         QColor chosen = theme::point(), pointed = theme::point();
         chosen.setAlpha(130), pointed.setAlpha(80);
         blendOver();
-        drawBatch(chosen_faces_, GL_TRIANGLES, chosen, 0.5f);
-        drawBatch(pointed_faces_, GL_TRIANGLES, pointed, 0.5f);
+        drawBatch(lit_chosen_.faces, GL_TRIANGLES, chosen, 0.5f);
+        drawBatch(lit_pointed_.faces, GL_TRIANGLES, pointed, 0.5f);
         glDisable(GL_BLEND);
         glDisable(GL_POLYGON_OFFSET_FILL);
         glLineWidth(1.6f);
         drawBatch(edges_, GL_LINES, theme::ink(), 0);
+        glLineWidth(4);
+        glPointSize(9);
+        for (Lit* lit : {&lit_pointed_, &lit_chosen_}) {
+            drawBatch(lit->edges, GL_LINES, theme::point(), 0);
+            drawBatch(lit->corners, GL_POINTS, theme::point(), 0);
+        }
     }
     if (show_panes_) drawPaneLines();
     if (show_panes_ && show_projectors_) drawProjectors();

@@ -1,7 +1,7 @@
 #include "app/places/build_place.h"
 
 #include "app/sheet/sheet_canvas.h"
-#include "core/project/face_links.h"
+#include "core/project/part_links.h"
 
 namespace prism::app {
 
@@ -17,7 +17,25 @@ BuildPlace::BuildPlace(Desk desk, QWidget* parent) : Place(desk, parent) {
     steps_->setStretch(2);
     steps_->setEmptyText(
         tr("No steps yet. Pick areas on the sheet and add a step, or let the program propose them all."));
-    left->addWidget(steps_, 1);
+    parts_ = new RowTable("partTable", {tr("What"), tr("Size"), tr("Where from")}, {116, 190}, this);
+    parts_->setEmptyText(tr("There is no solid yet."));
+    lists_ = new QStackedWidget(this);
+    lists_->addWidget(steps_), lists_->addWidget(parts_);
+    auto* pages = new QHBoxLayout;
+    auto page = [&](const char* name, const QString& text, const QString& tip) {
+        auto* b = new QPushButton(text, this);
+        b->setObjectName(name);
+        b->setToolTip(tip);
+        b->setCheckable(true);
+        pages->addWidget(b);
+        return b;
+    };
+    steps_page_ = page("stepsPage", tr("Steps"), tr("The build list"));
+    parts_page_ =
+        page("partsPage", tr("Faces and edges"), tr("What the solid is bounded by, and where it comes from"));
+    pages->addStretch(1);
+    left->addLayout(pages);
+    left->addWidget(lists_, 1);
     auto* tools = new QHBoxLayout;
     auto tool = [&](const char* name, const QString& text) {
         auto* b = new QPushButton(text, this);
@@ -46,9 +64,23 @@ BuildPlace::BuildPlace(Desk desk, QWidget* parent) : Place(desk, parent) {
     connect(steps_, &RowTable::rowActivated, this, &BuildPlace::edit);
     connect(steps_, &RowTable::rowPointed, this, [this](int row) { // what it made lights up
         Marked m;
-        if (row >= 0 && ready()) m.faces = facesOfStep(model(), row);
+        if (row >= 0 && ready())
+            for (int face : facesOfStep(model(), row)) m.parts.insert(faceNumber(face));
         desk_.session.setPointed(std::move(m));
     });
+    connect(steps_page_, &QPushButton::clicked, this, [this] { showParts(false); });
+    connect(parts_page_, &QPushButton::clicked, this, [this] { showParts(true); });
+    const auto part = [this](int row) {
+        return row >= 0 && row < static_cast<int>(part_of_row_.size()) && ready()
+                   ? desk_.session.markedOf(part_of_row_[static_cast<size_t>(row)])
+                   : Marked{};
+    };
+    connect(parts_, &RowTable::rowPointed, this,
+            [this, part](int row) { desk_.session.setPointed(part(row)); });
+    connect(parts_, &RowTable::rowChosen, this, [this, part](int row) {
+        if (row >= 0) desk_.session.setChosen(part(row));
+    });
+    connect(&desk_.session, &Session::chosenChanged, this, &BuildPlace::chooseMarked);
     connect(steps_, &RowTable::rowChosen, this, [this](int r) {
         const int n = steps_->rows().rowCount();
         for (QPushButton* b : {edit_, remove_}) b->setEnabled(r >= 0);
@@ -76,7 +108,40 @@ BuildPlace::BuildPlace(Desk desk, QWidget* parent) : Place(desk, parent) {
     connect(&desk_.session, &Session::previewReady, this,
             [this](const Mesh&, const QString& why) { editor_->setMessage(why); });
     for (QPushButton* b : {edit_, up_, down_, remove_}) b->setEnabled(false);
+    showParts(false);
     setLead(tr("Open a drawing to build its solid"));
+}
+
+void BuildPlace::showParts(bool on) {
+    lists_->setCurrentIndex(on ? 1 : 0);
+    steps_page_->setChecked(!on), parts_page_->setChecked(on);
+    for (QPushButton* b : {edit_, up_, down_, remove_}) b->setVisible(!on);
+    if (on) fillParts();
+}
+
+/// Faces first, then edges; measured only once somebody looks.
+void BuildPlace::fillParts() {
+    if (!std::exchange(parts_stale_, false)) return;
+    part_of_row_.clear();
+    std::vector<std::vector<Cell>> rows;
+    if (ready())
+        for (SolidPart::Kind kind : {SolidPart::Kind::face, SolidPart::Kind::edge})
+            for (const PartRow& r : rowsOf(model(), kind)) {
+                part_of_row_.push_back(r.part);
+                rows.push_back({Cell::of(sentence(r.kind)), Cell::of(QString::fromStdString(r.size)),
+                                Cell::of(sentence(r.from))});
+            }
+    parts_->setRows(std::move(rows));
+    chooseMarked();
+}
+
+/// A part chosen in the box is chosen in the list, too.
+void BuildPlace::chooseMarked() {
+    const auto& parts = desk_.session.chosen().parts;
+    if (parts.size() != 1 || lists_->currentIndex() == 0) return;
+    const auto at = std::ranges::find(part_of_row_, *parts.begin());
+    const int row = static_cast<int>(at - part_of_row_.begin());
+    if (at != part_of_row_.end() && parts_->currentRow() != row) parts_->chooseRow(row);
 }
 
 void BuildPlace::enter() {
@@ -199,6 +264,8 @@ void BuildPlace::remove() {
 }
 
 void BuildPlace::refresh() {
+    parts_stale_ = true;
+    if (lists_->currentIndex() == 1) fillParts();
     const std::vector<Step>& steps = desk_.session.choices().steps;
     const auto& reports = model().build.steps;
     std::vector<std::vector<Cell>> rows;

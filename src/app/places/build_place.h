@@ -2,6 +2,8 @@
 #include "app/places/place.h"
 #include "app/places/step_editor.h"
 
+#include <QStackedWidget>
+
 namespace prism::app {
 
 /// The build list and the step being made, with its live preview.
@@ -27,7 +29,15 @@ class BuildPlace final : public Place {
     void move(int by);
     void remove();
 
-    RowTable* steps_;
+    void showParts(bool on);
+    void fillParts();
+    void chooseMarked();
+
+    RowTable *steps_, *parts_;
+    QStackedWidget* lists_;
+    QPushButton *steps_page_, *parts_page_;
+    std::vector<SolidPart> part_of_row_;
+    bool parts_stale_ = true;
     StepEditor* editor_;
     QPushButton *up_, *down_, *remove_, *edit_, *propose_;
     StepEditor::Wants wanted_ = StepEditor::Wants::areas;

@@ -6,10 +6,10 @@
 namespace prism::app {
 namespace {
 
-constexpr std::array kActNames{"turn_left", "turn_right", "turn_up",   "turn_down",
-                               "move_left", "move_right", "move_up",   "move_down",
-                               "nearer",    "farther",    "all",       "fold",
-                               "unfold",    "alone",      "next_face", "previous_face"};
+constexpr std::array kActNames{
+    "turn_left", "turn_right",    "turn_up",   "turn_down",     "move_left",   "move_right",     "move_up",
+    "move_down", "nearer",        "farther",   "all",           "fold",        "unfold",         "alone",
+    "next_face", "previous_face", "next_edge", "previous_edge", "next_corner", "previous_corner"};
 
 } // namespace
 
@@ -34,7 +34,11 @@ std::array<QKeySequence, Navigation::kActs> Navigation::usualKeys() {
             QKeySequence(Qt::Key_BracketLeft),
             QKeySequence(Qt::Key_End),
             QKeySequence(Qt::Key_PageDown),
-            QKeySequence(Qt::Key_PageUp)};
+            QKeySequence(Qt::Key_PageUp),
+            QKeySequence(Qt::SHIFT | Qt::Key_PageDown),
+            QKeySequence(Qt::SHIFT | Qt::Key_PageUp),
+            QKeySequence(Qt::ALT | Qt::Key_PageDown),
+            QKeySequence(Qt::ALT | Qt::Key_PageUp)};
 }
 
 QString Navigation::nameOf(Act a) {
@@ -71,6 +75,14 @@ QString Navigation::nameOf(Act a) {
         return tr("Choose the next face of the solid");
     case Act::previous_face:
         return tr("Choose the face before");
+    case Act::next_edge:
+        return tr("Choose the next edge of the solid");
+    case Act::previous_edge:
+        return tr("Choose the edge before");
+    case Act::next_corner:
+        return tr("Choose the next corner of the solid");
+    case Act::previous_corner:
+        return tr("Choose the corner before");
     case Act::count:
         break;
     }

@@ -31,6 +31,10 @@ class Navigation : public QObject {
         alone,
         next_face,
         previous_face,
+        next_edge,
+        previous_edge,
+        next_corner,
+        previous_corner,
         count
     };
     static constexpr int kActs = static_cast<int>(Act::count);

@@ -2,7 +2,7 @@
 
 #include "core/building/kernel.h"
 #include "core/delivering/step_file.h"
-#include "core/project/face_links.h"
+#include "core/project/part_links.h"
 
 #include <atomic>
 #include <mutex>
@@ -427,17 +427,19 @@ Marked Session::markedOf(const Finding& f) const {
     return m;
 }
 
-Marked Session::markedOfFace(int face) const {
+Marked Session::markedOf(SolidPart part) const {
     Marked m;
-    m.faces = {face};
-    m.entities = linesOfFace(model(), face);
-    m.dimensions = numbersOfFace(model(), face);
+    m.parts = {part};
+    m.entities = linesOf(model(), part);
+    m.dimensions = numbersOf(model(), part);
     return m;
 }
 
-std::set<int> Session::facesOf(const Marked& m) const {
-    if (!m.faces.empty()) return m.faces;
-    return facesOfLines(model(), m.entities);
+std::set<SolidPart> Session::partsOf(const Marked& m) const {
+    if (!m.parts.empty()) return m.parts;
+    std::set<SolidPart> r;
+    for (int face : facesOfLines(model(), m.entities)) r.insert(faceNumber(face));
+    return r;
 }
 
 QString sentence(const std::string& s) {

@@ -21,11 +21,11 @@ namespace prism::app {
 
 /// What is pointed at or chosen; shared by both canvases and the tables.
 struct Marked {
-    std::set<int> entities;   ///< drawing entities
-    std::set<int> dimensions; ///< drawing dimensions
-    std::vector<Vec2> places; ///< sheet coordinates of evidence
-    std::set<int> faces;      ///< of the solid, besides those that the lines lead to
-    bool empty() const { return entities.empty() && dimensions.empty() && places.empty() && faces.empty(); }
+    std::set<int> entities;    ///< drawing entities
+    std::set<int> dimensions;  ///< drawing dimensions
+    std::vector<Vec2> places;  ///< sheet coordinates of evidence
+    std::set<SolidPart> parts; ///< of the solid, besides those that the lines lead to
+    bool empty() const { return entities.empty() && dimensions.empty() && places.empty() && parts.empty(); }
     friend bool operator==(const Marked&, const Marked&) = default;
 };
 
@@ -99,10 +99,10 @@ class Session : public QObject {
     /// Lines and dimensions that carry one ledger entry.
     Marked markedOf(const LedgerEntry& e) const;
     Marked markedOf(const Finding& f) const;
-    /// A face of the solid, with the lines and numbers that it comes from.
-    Marked markedOfFace(int face) const;
-    /// The faces that are lit by what is marked: its own, and those that its lines lead to.
-    std::set<int> facesOf(const Marked& m) const;
+    /// A part of the solid, with the lines and numbers that it comes from.
+    Marked markedOf(SolidPart part) const;
+    /// The parts of the solid that are lit by what is marked: its own, or the faces that its lines lead to.
+    std::set<SolidPart> partsOf(const Marked& m) const;
 
   signals:
     void opened();

@@ -166,11 +166,12 @@ TopoDS_Vertex middleOf(const TopoDS_Shape& edge) {
 
 struct Range {
     double lo, hi;
+    MarkRef low, high; ///< what was picked for the ends
 };
 
 /// Extent of the whole part along the way in which a view's depths count, from all views that show it.
 Result<Range> partRange(const Figure& f, const FigureView& v) {
-    Range r{std::numeric_limits<double>::infinity(), -std::numeric_limits<double>::infinity()};
+    Range r{std::numeric_limits<double>::infinity(), -std::numeric_limits<double>::infinity(), {}, {}};
     const auto add = [&](double x) { r.lo = std::min(r.lo, x), r.hi = std::max(r.hi, x); };
     if (v.square) {
         for (const Mark& m : f.marks)
@@ -201,15 +202,15 @@ Result<Range> reachOf(const Figure& f, const Step& s, const FigureView& v) {
                            s.to.kind == Bound::Kind::outermost;
     auto part = partRange(f, v);
     if (!part && needsPart) return part;
-    const Range whole = part ? *part : Range{0, 0};
+    const Range whole = part ? *part : Range{0, 0, {}, {}};
     if (s.reach == Reach::through) {
         const double past = std::max(1.0, 0.05 * (whole.hi - whole.lo));
-        return s.operation == Operation::cut ? Range{whole.lo - past, whole.hi + past} : whole;
+        return s.operation == Operation::cut ? Range{whole.lo - past, whole.hi + past, {}, {}} : whole;
     }
     if (s.reach == Reach::both) {
         const auto middle = boundValue(f, v, s.from, 0.5 * (whole.lo + whole.hi));
         if (!middle) return tl::make_unexpected(middle.error());
-        return Range{*middle - 0.5 * s.to.value, *middle + 0.5 * s.to.value};
+        return Range{*middle - 0.5 * s.to.value, *middle + 0.5 * s.to.value, {}, {}};
     }
     auto lo = boundValue(f, v, s.from, whole.lo), hi = boundValue(f, v, s.to, whole.hi);
     if (!lo) return tl::make_unexpected(lo.error());
@@ -218,10 +219,11 @@ Result<Range> reachOf(const Figure& f, const Step& s, const FigureView& v) {
         hi = *lo + s.to.value;
     else if (s.from.kind == Bound::Kind::value)
         lo = *hi - s.from.value;
-    if (*lo > *hi) std::swap(*lo, *hi);
+    MarkRef low = s.from.mark, high = s.to.mark;
+    if (*lo > *hi) std::swap(*lo, *hi), std::swap(low, high);
     if (*hi - *lo < f.tolerances.same_model)
         return failure(ErrorCode::impossible, "the reach is zero: both ends stand on the same coordinate");
-    return Range{*lo, *hi};
+    return Range{*lo, *hi, low, high};
 }
 
 /// Names the faces of a body by the edges of the face that it was swept from. Of plane faces of turned bodies
@@ -251,6 +253,7 @@ Result<StepBody> extruded(const Figure& f, const Step& s, const std::vector<Clos
     const gp_Vec along(packed(plane.deep) * (range->hi - range->lo));
     std::vector<TopoDS_Shape> bodies;
     StepBody r;
+    r.low = curvesAtMark(f, range->low, v.axes.depth), r.high = curvesAtMark(f, range->high, v.axes.depth);
     for (const PlaneFace& p : facesOf(areas, plane, f.tolerances.same_model)) {
         BRepPrimAPI_MakePrism prism(p.face, along);
         bodies.push_back(prism.Shape());

@@ -2,18 +2,23 @@
 #include "core/building/solid.h"
 #include "core/building/soundness.h"
 
+#include <BRepAdaptor_Curve.hxx>
 #include <BRepAlgoAPI_Common.hxx>
 #include <BRepAlgoAPI_Cut.hxx>
 #include <BRepAlgoAPI_Fuse.hxx>
 #include <BRepBndLib.hxx>
 #include <BRepGProp.hxx>
 #include <BRepLib.hxx>
+#include <BRep_Tool.hxx>
 #include <Bnd_Box.hxx>
 #include <GProp_GProps.hxx>
 #include <ShapeUpgrade_UnifySameDomain.hxx>
 #include <TopExp.hxx>
+#include <TopExp_Explorer.hxx>
 #include <TopTools_IndexedMapOfShape.hxx>
 #include <TopTools_ListOfShape.hxx>
+#include <TopoDS.hxx>
+#include <TopoDS_Edge.hxx>
 #include <fmt/format.h>
 
 namespace prism {
@@ -120,13 +125,26 @@ void flush(Run& run, Parts& parts, BuildResult& r) {
     run = {};
 }
 
+/// Whether any edge is neither straight nor an arc of a circle or an ellipse.
+bool isFreeForm(const TopoDS_Shape& shape) {
+    for (TopExp_Explorer x(shape, TopAbs_EDGE); x.More(); x.Next()) {
+        if (BRep_Tool::Degenerated(TopoDS::Edge(x.Current()))) continue;
+        const auto kind = BRepAdaptor_Curve(TopoDS::Edge(x.Current())).GetType();
+        if (kind != GeomAbs_Line && kind != GeomAbs_Circle && kind != GeomAbs_Ellipse) return true;
+    }
+    return false;
+}
+
 } // namespace
 
 SolidMeasure measured(const TopoDS_Shape& shape) {
     SolidMeasure m;
     if (shape.IsNull()) return m;
     GProp_GProps volume, area;
-    BRepGProp::VolumeProperties(shape, volume);
+    if (isFreeForm(shape)) // a fixed number of places on each border is too few there
+        BRepGProp::VolumePropertiesGK(shape, volume, 1e-8, true);
+    else
+        BRepGProp::VolumeProperties(shape, volume);
     BRepGProp::SurfaceProperties(shape, area);
     m.volume = volume.Mass();
     m.area = area.Mass();
@@ -151,7 +169,7 @@ BuildResult build(const Figure& f, const AreaSets& areas, const std::vector<Step
     for (size_t i = 0; i < steps.size(); ++i) {
         const Step& s = steps[i];
         progress.report(static_cast<double>(i) / static_cast<double>(steps.size()), "Building the solid");
-        r.steps.push_back({s.name, describe(s), false, {}});
+        r.steps.push_back({s.name, describe(s), false, {}, {}, {}});
         if (progress.cancelled()) return {};
         if (s.off) {
             r.steps.back().ok = true, r.steps.back().message = "switched off";
@@ -159,6 +177,7 @@ BuildResult build(const Figure& f, const AreaSets& areas, const std::vector<Step
         }
         const auto body = stepBody(f, areas, s, static_cast<int>(i));
         r.steps.back().message = body ? body->told : body.error().message;
+        if (body) r.steps.back().low = body->low, r.steps.back().high = body->high;
         if (!body) continue;
         if (s.operation != run.operation) flush(run, parts, r);
         if (s.operation != Operation::add && parts.empty() && run.bodies.empty()) {

@@ -7,10 +7,6 @@
 #include <BRep_Tool.hxx>
 #include <GCPnts_QuasiUniformDeflection.hxx>
 #include <Poly_Triangulation.hxx>
-#include <TopExp.hxx>
-#include <TopExp_Explorer.hxx>
-#include <TopTools_IndexedMapOfShape.hxx>
-#include <TopTools_MapOfShape.hxx>
 #include <TopoDS.hxx>
 #include <TopoDS_Face.hxx>
 
@@ -44,21 +40,27 @@ void addFace(const TopoDS_Face& face, int number, Mesh& m) {
     }
 }
 
-void addEdge(const TopoDS_Edge& edge, double deflection, Mesh& m) {
-    if (BRep_Tool::Degenerated(edge)) return;
+void addEdge(const TopoDS_Edge& edge, int number, double deflection, Mesh& m) {
     const BRepAdaptor_Curve c(edge);
     const GCPnts_QuasiUniformDeflection points(c, deflection);
     if (!points.IsDone()) return;
     std::vector<std::array<float, 3>> chain;
     for (int i = 1; i <= points.NbPoints(); ++i) chain.push_back(packed(points.Value(i).XYZ()));
     m.edges.push_back(std::move(chain));
+    m.edge_of.push_back(number);
 }
 
 } // namespace
 
-int faceAlong(const Mesh& m, Vec3 from, Vec3 way) {
-    int best = -1;
-    double nearest = std::numeric_limits<double>::infinity();
+namespace {
+
+struct Hit {
+    int index = -1;
+    double depth = std::numeric_limits<double>::infinity();
+};
+
+Hit faceAlong(const Mesh& m, Vec3 from, Vec3 way) {
+    Hit best;
     const auto at = [&](size_t corner) {
         const auto& p = m.corners[corner].at;
         return Vec3{p[0], p[1], p[2]} - from;
@@ -71,9 +73,48 @@ int faceAlong(const Mesh& m, Vec3 from, Vec3 way) {
         const Vec3 q = cross(-a, e);
         const double v = dot(way, q) / det;
         if (u < 0 || v < 0 || u + v > 1) continue;
-        if (const double d = dot(f, q) / det; d < nearest) nearest = d, best = m.face_of[t];
+        if (const double d = dot(f, q) / det; d < best.depth) best = {m.face_of[t], d};
     }
     return best;
+}
+
+/// Places nearer to the line than `reach` that no face covers: the nearest of them.
+struct Near {
+    Vec3 from, way;
+    double reach, covered;
+    int index = -1;
+    void offer(Vec3 p, int i) {
+        const double depth = dot(p - from, way);
+        const Vec3 beside = p - from - depth * way;
+        const double off = std::sqrt(dot(beside, beside));
+        if (off < reach && depth < covered) reach = off, index = i;
+    }
+};
+
+} // namespace
+
+std::optional<SolidPart> partAlong(const Mesh& m, Vec3 from, Vec3 way, double reach) {
+    const Hit face = faceAlong(m, from, way);
+    // An edge lies in the faces beside it, which slope away from the viewer.
+    const double covered = face.depth + 4 * reach;
+    Near corner{from, way, 1.3 * reach, covered}, edge{from, way, reach, covered};
+    for (const auto& [p, i] : m.points) corner.offer(p, i);
+    if (corner.index >= 0) return SolidPart{SolidPart::Kind::corner, corner.index};
+    for (size_t k = 0; k < m.edges.size(); ++k)
+        for (size_t i = 1; i < m.edges[k].size(); ++i) {
+            const auto at = [&](size_t n) {
+                const auto& p = m.edges[k][n];
+                return Vec3{p[0], p[1], p[2]};
+            };
+            // The place of the piece nearest to the line, both seen along it.
+            const Vec3 a = at(i - 1), d = at(i) - a, flat = d - dot(d, way) * way,
+                       off = (a - from) - dot(a - from, way) * way;
+            const double square = dot(flat, flat);
+            const double t = square > 0 ? std::clamp(-dot(off, flat) / square, 0.0, 1.0) : 0;
+            edge.offer(a + t * d, m.edge_of[k]);
+        }
+    if (edge.index >= 0) return SolidPart{SolidPart::Kind::edge, edge.index};
+    return face.index < 0 ? std::nullopt : std::optional(faceNumber(face.index));
 }
 
 Mesh meshOf(const TopoDS_Shape& shape, double deflection) {
@@ -81,18 +122,14 @@ Mesh meshOf(const TopoDS_Shape& shape, double deflection) {
     auto done = guarded<Mesh>([&] {
         Mesh m;
         const BRepMesh_IncrementalMesh meshed(shape, deflection, false, 0.3);
-        TopTools_IndexedMapOfShape faces, edges;
-        TopExp::MapShapes(shape, TopAbs_FACE, faces);
-        TopExp::MapShapes(shape, TopAbs_EDGE, edges);
-        TopTools_MapOfShape seams; // where a round face meets itself there is no edge to see
-        for (int i = 1; i <= faces.Extent(); ++i) {
-            const TopoDS_Face face = TopoDS::Face(faces(i));
-            addFace(face, i - 1, m);
-            for (TopExp_Explorer x(face, TopAbs_EDGE); x.More(); x.Next())
-                if (BRep_Tool::IsClosed(TopoDS::Edge(x.Current()), face)) seams.Add(x.Current());
+        for (const PartAt& f : partsOf(shape, SolidPart::Kind::face))
+            addFace(TopoDS::Face(f.shape), f.part.index, m);
+        for (const PartAt& e : partsOf(shape, SolidPart::Kind::edge))
+            addEdge(TopoDS::Edge(e.shape), e.part.index, deflection, m);
+        for (const PartAt& c : partsOf(shape, SolidPart::Kind::corner)) {
+            const gp_Pnt p = BRep_Tool::Pnt(TopoDS::Vertex(c.shape));
+            m.points.push_back({{p.X(), p.Y(), p.Z()}, c.part.index});
         }
-        for (int i = 1; i <= edges.Extent(); ++i)
-            if (!seams.Contains(edges(i))) addEdge(TopoDS::Edge(edges(i)), deflection, m);
         return m;
     });
     return done ? std::move(*done) : Mesh{};

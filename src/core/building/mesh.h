@@ -1,7 +1,6 @@
 #pragma once
-#include "core/base/geometry.h"
+#include "core/building/solid_parts.h"
 
-#include <TopoDS_Shape.hxx>
 #include <array>
 
 namespace prism {
@@ -14,11 +13,14 @@ struct Mesh {
     std::vector<Corner> corners; ///< three a triangle
     std::vector<int> face_of;    ///< by triangle: the face it belongs to, in the modeller's order of faces
     std::vector<std::vector<std::array<float, 3>>> edges;
+    std::vector<int> edge_of;                 ///< by chain: number of the edge
+    std::vector<std::pair<Vec3, int>> points; ///< corners of the solid, with their numbers
     bool empty() const { return corners.empty(); }
 };
 
-/// The foremost face that a straight line meets, seen along its direction; -1 for none.
-int faceAlong(const Mesh& m, Vec3 from, Vec3 direction);
+/// What of the solid a straight line meets first, seen along its direction (unit): a corner or else an edge
+/// that lies within `reach` mm of it and behind no face, or else the foremost face; none beside the solid.
+std::optional<SolidPart> partAlong(const Mesh& m, Vec3 from, Vec3 direction, double reach);
 
 /// Triangulates with a chord error of at most `deflection` mm. Empty for a null shape or when the kernel
 /// fails.

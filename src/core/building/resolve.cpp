@@ -5,6 +5,38 @@
 
 namespace prism {
 
+namespace {
+
+/// The mark nearest to a place of a view that shows the axis; none when it has no lines.
+const Mark* markNear(const Figure& f, const FigureView& v, Vec2 place, Axis axis) {
+    const bool right = v.axes.right == axis;
+    const double at = right ? place.x : place.y, other = right ? place.y : place.x;
+    const Mark* best = nullptr;
+    double least = std::numeric_limits<double>::infinity();
+    for (const Mark& m : f.marks) {
+        if (m.view != v.view || m.axis != axis) continue;
+        double away = std::numeric_limits<double>::infinity();
+        for (double o : m.others) away = std::min(away, std::abs(o - other));
+        const double cost = 1e4 * std::abs(m.value - at) + away;
+        if (cost < least) least = cost, best = &m;
+    }
+    return best;
+}
+
+} // namespace
+
+std::vector<int> curvesAtMark(const Figure& f, const MarkRef& ref, Axis axis) {
+    const FigureView* v = f.viewNamed(ref.view);
+    if (!v || (v->axes.right != axis && v->axes.up != axis)) return {};
+    const Mark* best = markNear(f, *v, ref.at, axis);
+    std::vector<int> r;
+    for (const Mark& m : f.marks)
+        if (best && m.view == v->view && m.axis == axis && m.curve >= 0 &&
+            std::abs(m.value - best->value) <= f.tolerances.same_model)
+            r.push_back(m.curve);
+    return r;
+}
+
 Result<double> resolveMark(const Figure& f, const MarkRef& ref, Axis axis) {
     const FigureView* v = f.viewNamed(ref.view);
     if (!v)
@@ -13,17 +45,7 @@ Result<double> resolveMark(const Figure& f, const MarkRef& ref, Axis axis) {
     if (v->axes.right != axis && v->axes.up != axis)
         return failure(ErrorCode::impossible,
                        fmt::format("the {} view does not show {}", nameOf(ref.view), nameOf(axis)));
-    const bool right = v->axes.right == axis;
-    const double at = right ? ref.at.x : ref.at.y, other = right ? ref.at.y : ref.at.x;
-    const Mark* best = nullptr;
-    double bestCost = std::numeric_limits<double>::infinity();
-    for (const Mark& m : f.marks) {
-        if (m.view != v->view || m.axis != axis) continue;
-        double away = std::numeric_limits<double>::infinity();
-        for (double o : m.others) away = std::min(away, std::abs(o - other));
-        const double cost = 1e4 * std::abs(m.value - at) + away;
-        if (cost < bestCost) bestCost = cost, best = &m;
-    }
+    const Mark* best = markNear(f, *v, ref.at, axis);
     if (!best)
         return failure(ErrorCode::impossible, fmt::format("the {} view has no lines", nameOf(ref.view)));
     return f.value(best->terms, f.now);

@@ -20,6 +20,8 @@ struct StepReport {
     std::string name, what;
     bool ok = false;
     std::string message; ///< why not; or, of one that is done, what a person should know
+    /// Figure curves that stand where the ends of an extrusion were picked.
+    std::vector<int> low, high;
 };
 
 struct BuildResult {
@@ -43,7 +45,8 @@ inline BuildResult build(const Figure& f, const std::vector<Step>& steps, Progre
 struct StepBody {
     TopoDS_Shape shape;
     FaceNames names;
-    std::string told; ///< what a person should know of the areas found for it
+    std::string told;           ///< what a person should know of the areas found for it
+    std::vector<int> low, high; ///< as in the report
 };
 Result<StepBody> stepBody(const Figure& f, const AreaSets& areas, const Step& s, int index = 0);
 
@@ -60,6 +63,8 @@ Result<ResolvedAreas> resolveAreas(const Figure& f, const AreaSets& areas, const
 double resolveCentre(const Figure& f, const FigureView& v, Vec2 ref, Axis axis);
 /// The present coordinate along an axis of the mark nearest to a place.
 Result<double> resolveMark(const Figure& f, const MarkRef& m, Axis axis);
+/// Figure curves that stand at the mark nearest to a place, on either axis of its view that is `axis`.
+std::vector<int> curvesAtMark(const Figure& f, const MarkRef& m, Axis axis);
 /// How far along a direction in space the point nearest to a place now stands; its view must show that
 /// direction.
 Result<double> resolvePlace(const Figure& f, const MarkRef& m, Vec3 direction);

@@ -194,6 +194,44 @@ void depth(const CheckInput& in, std::vector<Finding>& out) {
     out.push_back(std::move(f));
 }
 
+/// Sections that show the part as it is only when looked at against their arrows.
+void fromBehind(const CheckInput& in, std::vector<Finding>& out) {
+    for (const View& v : in.views.views) {
+        if (!v.hanging || !v.hanging->matched_by_arrows) continue;
+        Finding f;
+        f.kind = "view_mirrored";
+        f.severity = Severity::error;
+        f.message = fmt::format(
+            "Section {0} is drawn as seen from the other side than its arrows say: {1} of its {2} "
+            "coordinates are found again in the other views so, {3} as the arrows say",
+            v.letter, v.hanging->matched, v.hanging->levels, *v.hanging->matched_by_arrows);
+        f.views = {v.id};
+        f.at_sheet = {v.box_sheet.centre()};
+        f.numbers = {{"as_drawn", *v.hanging->matched_by_arrows}, {"mirrored", v.hanging->matched}};
+        f.repair = "turn the arrows round, or the section under Fold";
+        out.push_back(std::move(f));
+    }
+}
+
+/// A section whose letter stands at no cutting line, where another line has letters that no section has.
+void letters(const View& v, const std::vector<StrayPlane>& lines, std::vector<Finding>& out) {
+    Finding f;
+    f.kind = "section_letters";
+    f.severity = Severity::warning;
+    std::string other;
+    f.views = {v.id}, f.at_sheet = {v.box_sheet.centre()};
+    for (const StrayPlane& l : lines) {
+        other += fmt::format("{}{}-{}", other.empty() ? "" : ", ", l.from_letter, l.to_letter);
+        f.at_sheet.push_back(l.from), f.at_sheet.push_back(l.to);
+    }
+    f.message =
+        fmt::format("No cutting line has the letter {0} of section {0}-{0} at both ends, and no section "
+                    "has the letters of the line {1}",
+                    v.letter, other);
+    f.repair = "Mend the letter under Mark up, or draw the section's line under Fold";
+    out.push_back(std::move(f));
+}
+
 /// A section, auxiliary view or detail that nothing places: it neither drives nor is built from.
 void unplaced(const CheckInput& in, std::vector<Finding>& out) {
     for (const View& v : in.views.views) {
@@ -203,6 +241,10 @@ void unplaced(const CheckInput& in, std::vector<Finding>& out) {
                            : v.role == Role::detail ? "no circle with its letter"
                                                     : nullptr;
         if (!what || v.hanging) continue;
+        if (v.role == Role::section && !in.views.stray_planes.empty()) {
+            letters(v, in.views.stray_planes, out);
+            continue;
+        }
         Finding f;
         f.kind = "view_unplaced";
         f.severity = Severity::note;
@@ -222,6 +264,7 @@ void unplaced(const CheckInput& in, std::vector<Finding>& out) {
 void views(const CheckInput& in, std::vector<Finding>& out) {
     depth(in, out);
     unplaced(in, out);
+    fromBehind(in, out);
     angle(in, out);
     sizes(in, out);
     scales(in, out);

@@ -35,6 +35,13 @@ class Hanger {
             else if (v.role == Role::section || v.role == Role::auxiliary)
                 if (const auto t = traces_->of(v)) hang(v, *t);
         }
+        Letters known;
+        bool unplaced = false;
+        for (const View& v : set_.views) {
+            if (v.hanging) known.insert(v.letter);
+            unplaced = unplaced || (v.role == Role::section && !v.hanging && !v.letter.empty());
+        }
+        if (unplaced) set_.stray_planes = strayPlanes(d_, s_, known);
     }
 
   private:
@@ -115,7 +122,7 @@ class Hanger {
 
     /// A section moved from its place is often turned upright, too: the way up that fits best, the one in
     /// which it would lie opposite its source among equals.
-    void hang(View& v, const Trace& t) const {
+    void hang(View& v, Trace t) const {
         const Vec2 line{-t.look.y, t.look.x};
         Fit best = fit(v, t, 0);
         // An auxiliary view is drawn opposite its edge; a section may lie elsewhere, where any way up may
@@ -128,21 +135,23 @@ class Hanger {
             if (std::abs(std::remainder(angle, 2 * kPi)) < 1e-9) continue;
             if (const Fit f = fit(v, t, angle); f.matched > best.matched) best = f;
         }
+        std::optional<int> by_arrows;
+        if (t.by == Hanging::By::cutting_plane && best.matched < best.levels) {
+            Trace behind = t;
+            behind.look = -t.look;
+            for (double angle : {kPi, 0.0}) // upright as it lies beside its source, or folded over
+                if (const Fit f = fit(v, behind, angle); !by_arrows && f.matched == f.levels)
+                    by_arrows = best.matched, best = f, t.look = behind.look;
+        }
         const Affine2 m = set_.views[t.on].toModel();
-        v.hanging = Hanging{t.on,
-                            t.by,
-                            m(t.from),
-                            m(t.to),
-                            normalized(m.linear(t.look)),
-                            best.own,
-                            best.matched,
-                            best.levels,
-                            best.residual,
-                            t.gap * set_.views[t.on].mm_per_sheet,
-                            t.reason,
-                            v.role == Role::section,
-                            {}};
-        for (const Segment& l : t.legs) v.hanging->legs.push_back({m(l.a), m(l.b)});
+        Hanging& h = v.hanging.emplace();
+        h.on = t.on, h.by = t.by, h.reason = t.reason;
+        h.from = m(t.from), h.to = m(t.to), h.look = normalized(m.linear(t.look));
+        h.own = best.own, h.matched = best.matched, h.levels = best.levels, h.residual = best.residual;
+        h.gap = t.gap * set_.views[t.on].mm_per_sheet;
+        h.cuts = v.role == Role::section;
+        h.matched_by_arrows = by_arrows;
+        for (const Segment& l : t.legs) h.legs.push_back({m(l.a), m(l.b)});
     }
 
     void hangDetail(View& v) const {
@@ -157,19 +166,11 @@ class Hanger {
             const Vec2 middle = m(c.circle.centre);
             const auto [shift, matched, levels] = overSource(v, source, own, middle, r);
             own.e += shift.x, own.f += shift.y;
-            v.hanging = Hanging{on,
-                                Hanging::By::area,
-                                middle - Vec2{r, r},
-                                middle + Vec2{r, r},
-                                {0, 0},
-                                own,
-                                matched,
-                                levels,
-                                0,
-                                0,
-                                fmt::format("circle {} in the {} view", c.letter, nameOf(source.role)),
-                                v.role == Role::section,
-                                {}};
+            Hanging& h = v.hanging.emplace();
+            h.on = on, h.by = Hanging::By::area;
+            h.from = middle - Vec2{r, r}, h.to = middle + Vec2{r, r};
+            h.own = own, h.matched = matched, h.levels = levels;
+            h.reason = fmt::format("circle {} in the {} view", c.letter, nameOf(source.role));
             return;
         }
     }

@@ -66,22 +66,38 @@ std::optional<ViewLabel> readLabel(const std::string& text) {
     return std::nullopt;
 }
 
+namespace {
+
+/// From a place to the nearest line of a view, sheet units.
+double nearestLine(const Drawing& d, const View& v, Vec2 p) {
+    double r = std::numeric_limits<double>::infinity();
+    for (int e : v.entities)
+        for (const Curve& c : d.entities[e].curves) r = std::min(r, distanceTo(c, p));
+    return r;
+}
+
+} // namespace
+
 std::vector<std::optional<ViewLabel>> labelsOf(const Drawing& d, const std::vector<View>& views) {
     std::vector<std::optional<ViewLabel>> r(views.size());
     std::vector<double> nearest(views.size(), std::numeric_limits<double>::infinity());
     for (const SheetText& t : d.texts) {
         if (t.content.size() > 40) continue;
+        auto label = readLabel(t.content);
+        if (!label) continue;
         int of = -1;
         double least = std::numeric_limits<double>::infinity();
         for (size_t i = 0; i < views.size(); ++i) {
             const Box2& box = views[i].box_sheet;
             if (t.position.x < box.lo.x - t.height * 2 || t.position.x > box.hi.x + t.height * 2) continue;
-            const double gap = std::max({0.0, box.lo.y - t.position.y, t.position.y - box.hi.y});
-            if (gap > 0.35 * std::max(box.width(), box.height()) + 12 || box.contains(t.position)) continue;
+            // The box of an oblique view has empty corners, and its label may stand in one.
+            const double gap = box.contains(t.position)
+                                   ? nearestLine(d, views[i], t.position)
+                                   : std::max({0.0, box.lo.y - t.position.y, t.position.y - box.hi.y});
+            if (gap > 0.35 * std::max(box.width(), box.height()) + 12) continue;
             if (gap < least) least = gap, of = static_cast<int>(i);
         }
-        if (of < 0 || least >= nearest[of]) continue;
-        if (auto label = readLabel(t.content)) nearest[of] = least, r[of] = std::move(label);
+        if (of >= 0 && least < nearest[of]) nearest[of] = least, r[of] = std::move(label);
     }
     for (size_t i = 0; i < views.size(); ++i)
         for (const Picture& p : d.pictures)

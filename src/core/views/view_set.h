@@ -82,6 +82,9 @@ struct Hanging {
     /// Of a stepped section: the parts of its cutting plane in order, each in the coordinates of `on`; the
     /// pane stands at the first.
     std::vector<Segment> legs;
+    /// Of a section that agrees with the other views only when looked at against its arrows, as it then is:
+    /// the coordinates that are found again as the arrows say.
+    std::optional<int> matched_by_arrows;
 
     bool flat() const { return by == By::area; }
     /// Unit direction of the line: `along` counts this way.
@@ -117,6 +120,13 @@ struct View {
 struct LeftOut {
     std::string what; ///< border, title_block, note, symbol, dimension, centre or unknown
     std::vector<int> entities;
+};
+
+/// A line between two letters of which no section has one, on a sheet with a section whose own letters stand
+/// at no line.
+struct StrayPlane {
+    std::string from_letter, to_letter;
+    Vec2 from, to; ///< sheet coordinates
 };
 
 /// Two views that share an axis, and what is left over when their coordinates are matched.
@@ -221,8 +231,9 @@ struct ViewSet {
     std::vector<Tie> ties;
     std::vector<HandTieResult> hand_ties; ///< by index in ViewChoices::ties
     std::map<Axis, int> governing;        ///< the view that the others follow, by axis
-    std::vector<PartOnSheet> parts;       ///< one entry unless the sheet shows several parts
-    int part = 0;                         ///< the one whose views these are
+    std::vector<StrayPlane> stray_planes;
+    std::vector<PartOnSheet> parts; ///< one entry unless the sheet shows several parts
+    int part = 0;                   ///< the one whose views these are
     double sheet_scale = 1;
     std::vector<int> view_of_entity; ///< by entity id, -1 when in no view
     /// The sheet with what views that are drawn in part only lack; null when there is nothing to add. Takes

@@ -274,6 +274,20 @@ std::vector<CuttingPlane> cuttingPlanes(const Drawing& d, const CleanSheet& s, c
     return r;
 }
 
+std::vector<StrayPlane> strayPlanes(const Drawing& d, const CleanSheet& s, const Letters& known) {
+    constexpr size_t kMost = 40; // more are the marks of a grid
+    Letters others;
+    for (char c = 'A'; c <= 'Z'; ++c)
+        if (const std::string l(1, c); !known.contains(l)) others.insert(l);
+    const std::vector<Letter> letters = lettersOf(d, others);
+    std::vector<StrayPlane> r;
+    for (size_t i = 0; i < letters.size() && letters.size() <= kMost; ++i)
+        for (size_t j = i + 1; j < letters.size(); ++j)
+            if (const auto line = lineBetween(d, s, letters[i], letters[j]))
+                r.push_back({letters[i].letter, letters[j].letter, line->ends.a, line->ends.b});
+    return r;
+}
+
 std::vector<ViewingArrow> viewingArrows(const Drawing& d, const CleanSheet& s, const Letters& wanted) {
     const std::vector<Letter> letters = lettersOf(d, wanted);
     if (letters.empty()) return {};

@@ -16,6 +16,9 @@ struct CuttingPlane {
 };
 std::vector<CuttingPlane> cuttingPlanes(const Drawing& d, const CleanSheet& s, const Letters& wanted);
 
+/// Lines between two single letters, none of which is among `known`.
+std::vector<StrayPlane> strayPlanes(const Drawing& d, const CleanSheet& s, const Letters& known);
+
 /// An arrow by itself with a letter.
 struct ViewingArrow {
     std::string letter;

@@ -16,7 +16,8 @@ struct Plate {
     double second = 40;      ///< Y of the through hole
     double leg = 40;         ///< Y of the second part of the plane
     bool one_by_one = false; ///< the cutting plane is drawn line by line
-    double shift = 0;        ///< of the hatching's border between the holes
+    std::string label = "A-A";
+    bool mirrored = false; ///< the section is drawn as seen from behind its plane
 };
 
 void hatch(DxfText& t, const std::vector<std::vector<Vec2>>& loops) {
@@ -55,19 +56,19 @@ std::string sheet(const Plate& p) {
             .line(end.x, end.y + 8, end.x + 1, end.y + 5, "CENTRE");
         t.text(end.x + (end.x < 0 ? -6 : 3), end.y + 1, "A");
     }
-    const double x = 160;
-    t.box(x, 0, x + 100, 40).line(x + 17, 10, x + 17, 40).line(x + 33, 10, x + 33, 40);
-    t.line(x + 17, 10, x + 33, 10).line(x + 64, 0, x + 64, 40).line(x + 76, 0, x + 76, 40);
-    hatch(t, {{{x, 0},
-               {x + 64 + p.shift, 0},
-               {x + 64 + p.shift, 40},
-               {x + 33, 40},
-               {x + 33, 10},
-               {x + 17, 10},
-               {x + 17, 40},
-               {x, 40}},
-              {{x + 76, 0}, {x + 100, 0}, {x + 100, 40}, {x + 76, 40}}});
-    t.text(x + 40, -12, "A-A").text(x, 100, "THIRD ANGLE PROJECTION");
+    const auto at = [&](double x) { return 160 + (p.mirrored ? 100 - x : x); };
+    t.box(160, 0, 260, 40).line(at(17), 10, at(17), 40).line(at(33), 10, at(33), 40);
+    t.line(at(17), 10, at(33), 10).line(at(64), 0, at(64), 40).line(at(76), 0, at(76), 40);
+    hatch(t, {{{at(0), 0},
+               {at(64), 0},
+               {at(64), 40},
+               {at(33), 40},
+               {at(33), 10},
+               {at(17), 10},
+               {at(17), 40},
+               {at(0), 40}},
+              {{at(76), 0}, {at(100), 0}, {at(100), 40}, {at(76), 40}}});
+    t.text(200, -12, p.label).text(160, 100, "THIRD ANGLE PROJECTION");
     t.dimension(0, top, 70, top + p.second, 125, top + 10, 90);
     return t.done();
 }
@@ -149,6 +150,46 @@ TEST_CASE("a plane that steps past a hole shows no hole") {
             CHECK(v.missing + v.extra == 0);
 }
 
+TEST_CASE("a section drawn from behind its plane is told, and one drawn as it should be is not") {
+    const auto told = [](const Plate& p) {
+        std::vector<Finding> r;
+        const Document d = document(p);
+        for (const Finding& f : d.model().findings)
+            if (f.kind == "view_mirrored") r.push_back(f);
+        return r;
+    };
+    CHECK(told({}).empty());
+    Plate plate;
+    plate.mirrored = true;
+    const auto found = told(plate);
+    REQUIRE(found.size() == 1);
+    CHECK(found[0].severity == Severity::error);
+    CHECK(found[0].message.starts_with(
+        "Section A is drawn as seen from the other side than its arrows say: 9 of its 9 "));
+    CHECK(found[0].numbers.at("mirrored") > found[0].numbers.at("as_drawn"));
+}
+
+TEST_CASE("a section whose letters stand at no line is told together with the line that has no section") {
+    const auto told = [](const Plate& p) {
+        std::vector<Finding> r;
+        const Document d = document(p);
+        for (const Finding& f : d.model().findings)
+            if (f.kind == "section_letters" || f.kind == "view_unplaced") r.push_back(f);
+        return r;
+    };
+    CHECK(told({}).empty());
+    Plate plate;
+    plate.label = "B-B";
+    const auto found = told(plate);
+    REQUIRE(found.size() == 1);
+    CHECK(found[0].kind == "section_letters");
+    CHECK(found[0].severity == Severity::warning);
+    CHECK(found[0].message ==
+          "No cutting line has the letter B of section B-B at both ends, and no section has the "
+          "letters of the line A-A");
+    CHECK(found[0].at_sheet.size() == 3);
+}
+
 TEST_CASE("a stepped plane follows the hole that it is laid through") {
     NoProgress quiet;
     Document d = document({});
@@ -167,4 +208,71 @@ TEST_CASE("a stepped plane follows the hole that it is laid through") {
     REQUIRE(v);
     CHECK(cutOf(d.model().figure, *v).parts[1].depth == Approx(37.5));
     CHECK(cutOf(d.model().figure, *v).parts[0].depth == Approx(20));
+}
+
+TEST_CASE("a section along an oblique plane is cut there, hatching included") {
+    // The plane runs through both holes of the plate. Behind it, the corner of the plate reaches a little
+    // further.
+    const Vec2 first{25, 20}, second{75, 45}, u = normalized(second - first), begin{0, 7.5}, end{100, 57.5};
+    const auto along = [&](Vec2 p) { return dot(p - begin, u); };
+    const double whole = along(end), corner = along({100, 60});
+    for (bool upright : {false, true}) {
+        INFO(upright);
+        DxfText t;
+        t.layer("OUTLINE").layer("HIDDEN", "HIDDEN").layer("CENTRE", "CENTER").layer("HATCHING");
+        t.entities().box(0, 0, 100, 40);
+        for (double x : {17.0, 33.0}) t.line(x, 10, x, 40, "HIDDEN");
+        t.line(17, 10, 33, 10, "HIDDEN");
+        for (double x : {69.0, 81.0}) t.line(x, 0, x, 40, "HIDDEN");
+        const Vec2 top{0, 80};
+        t.box(0, 80, 100, 140).circle(25, 100, 8).circle(75, 125, 6);
+        const Vec2 a = top + begin - u * 12, b = top + end + u * 12, look{-u.y, u.x};
+        t.line(a.x, a.y, b.x, b.y, "CENTRE");
+        for (Vec2 e : {a, b}) {
+            const Vec2 tip = e + look * 8;
+            t.line(e.x, e.y, tip.x, tip.y, "CENTRE");
+            for (double side : {-1.0, 1.0}) {
+                const Vec2 barb = tip - look * 3 + u * side;
+                t.line(tip.x, tip.y, barb.x, barb.y, "CENTRE");
+            }
+            const Vec2 letter = e - look * 5;
+            t.text(letter.x, letter.y, "A");
+        }
+        // Upright elsewhere, or where a view in this direction lies in third angle: before the line.
+        const Vec2 origin = upright ? Vec2{200, 20} : top + begin - look * 190,
+                   right = upright ? Vec2{1, 0} : u, up = upright ? Vec2{0, 1} : look;
+        const auto at = [&](double s, double z) { return origin + right * s + up * z; };
+        const auto draw = [&](double s0, double z0, double s1, double z1) {
+            const Vec2 p = at(s0, z0), q = at(s1, z1);
+            t.line(p.x, p.y, q.x, q.y);
+        };
+        const double p0 = along(first) - 8, p1 = along(first) + 8, q0 = along(second) - 6,
+                     q1 = along(second) + 6;
+        draw(0, 0, corner, 0), draw(0, 40, corner, 40), draw(0, 0, 0, 40), draw(whole, 0, whole, 40);
+        draw(corner, 0, corner, 40), draw(p0, 10, p0, 40), draw(p1, 10, p1, 40), draw(p0, 10, p1, 10);
+        draw(q0, 0, q0, 40), draw(q1, 0, q1, 40);
+        hatch(t,
+              {{at(0, 0), at(q0, 0), at(q0, 40), at(p1, 40), at(p1, 10), at(p0, 10), at(p0, 40), at(0, 40)},
+               {at(q1, 0), at(whole, 0), at(whole, 40), at(q1, 40)}});
+        const Vec2 label = at(40, -14); // in a corner of the box that the oblique view leaves empty
+        t.text(label.x, label.y, "A-A").text(300, 150, "THIRD ANGLE PROJECTION");
+        const std::string path = temporary("oblique-section.dxf");
+        std::ofstream(path) << t.done();
+        Document d = opened(path);
+        const auto* v = d.model().figure.viewNamed({Role::section, "A"});
+        REQUIRE(v);
+        CHECK_FALSE(v->square);
+        NoProgress quiet;
+        Choices c = d.choices();
+        const auto p = proposeFor(d.model(), quiet);
+        REQUIRE(p);
+        c.steps = p->steps;
+        REQUIRE(d.apply("Build", c, quiet));
+        CHECK(d.model().build.measure.volume == Approx(kVolume).epsilon(1e-9));
+        REQUIRE(d.model().proof);
+        INFO(inWords(*d.model().proof));
+        CHECK(d.model().proof->proved());
+        for (const ViewProof& w : d.model().proof->views)
+            if (w.name.role == Role::section) CHECK(w.areas == 5);
+    }
 }
