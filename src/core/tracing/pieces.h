@@ -35,8 +35,16 @@ void bridgeCrowded(TracePieces& t, double pixel, const std::function<bool(Vec2)>
 /// them: they bound no area. `width`: of most of the ink.
 std::vector<size_t> stubsOf(const TracePieces& t, const std::vector<LineRole>& roles, double width);
 
-/// Lets ends meet where their lines cross, rounds meet their lines tangentially, and lays lines that are
-/// level or upright to half a pixel quite so.
+/// Lays lines that are level or upright to half a pixel quite so, and those at nearly one height at one.
+void layLevel(TracePieces& t, double pixel);
+
+/// Whether the ink of a piece runs into that of others for most of its length: it does not tell where it
+/// goes.
+bool isShort(const TracePiece& p, double pixel);
+/// Such lines run from a corner of long lines through the middle of their own ink.
+void aimShortLines(TracePieces& t, double pixel);
+
+/// All of that, with ends meeting where their lines cross, and rounds meeting their lines tangentially.
 void settleJoints(TracePieces& t, double pixel);
 
 } // namespace prism

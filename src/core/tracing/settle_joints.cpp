@@ -27,60 +27,15 @@ class Settler {
         }
     }
     void settle() {
-        for (TracePiece& p : t_.pieces) layStraight(p);
-        alignLevels(&Vec2::x), alignLevels(&Vec2::y);
         for (int i = 0; i < static_cast<int>(t_.pieces.size()); ++i) rollOn(i);
         for (int j = 0; j < static_cast<int>(ends_.size()); ++j) meetAt(j);
         gatherEnds();
-        gatherLongEnds();
-        for (int i = 0; i < static_cast<int>(t_.pieces.size()); ++i) aim(i);
     }
 
   private:
     Curve& shape(int i) { return t_.pieces[i].shape; }
     static Vec2 outward(const Curve& c, bool at_start) {
         return at_start ? -tangentAt(c, 0) : tangentAt(c, 1);
-    }
-
-    /// Level or upright to half a pixel at both ends is level or upright.
-    void layStraight(TracePiece& p) const {
-        auto* s = std::get_if<Segment>(&p.shape);
-        if (!s) return;
-        const Vec2 d = s->b - s->a, m = (s->a + s->b) * 0.5;
-        if (std::abs(d.y) < pixel_ && std::abs(d.y) < 0.012 * std::abs(d.x)) s->a.y = s->b.y = m.y;
-        if (std::abs(d.x) < pixel_ && std::abs(d.x) < 0.012 * std::abs(d.y)) s->a.x = s->b.x = m.x;
-    }
-
-    /// Level lines at nearly one height are at one height, and so are the centres of circles there; likewise
-    /// upright ones side by side. Views in line with each other then agree.
-    void alignLevels(double Vec2::*axis) {
-        struct Level {
-            double at, weight;
-            Curve* shape;
-        };
-        std::vector<Level> levels;
-        for (TracePiece& p : t_.pieces) {
-            if (auto* s = std::get_if<Segment>(&p.shape); s && s->a.*axis == s->b.*axis)
-                levels.push_back({s->a.*axis, lengthOf(p.shape), &p.shape});
-            else if (auto* a = std::get_if<Arc>(&p.shape); a && std::abs(a->sweep) > 1)
-                levels.push_back({a->centre.*axis, std::abs(a->sweep) * a->radius / 4, &p.shape});
-        }
-        std::ranges::sort(levels, {}, &Level::at);
-        for (size_t i = 0; i < levels.size();) {
-            size_t j = i + 1;
-            while (j < levels.size() && levels[j].at - levels[j - 1].at < 0.35 * pixel_ &&
-                   levels[j].at - levels[i].at < 0.8 * pixel_)
-                ++j;
-            double sum = 0, weight = 0;
-            for (size_t k = i; k < j; ++k) sum += levels[k].at * levels[k].weight, weight += levels[k].weight;
-            for (size_t k = i; k < j; ++k) {
-                if (auto* s = std::get_if<Segment>(levels[k].shape))
-                    s->a.*axis = s->b.*axis = sum / weight;
-                else
-                    std::get<Arc>(*levels[k].shape).centre.*axis = sum / weight;
-            }
-            i = j;
-        }
     }
 
     /// The line that an arc runs into tangentially at one of its ends; -1 for none.
@@ -122,56 +77,12 @@ class Settler {
         if (now.radius > 0 && moved < std::max(3 * pixel_, 0.15 * a->radius)) *a = now;
     }
 
-    /// Too short to tell where it goes.
-    bool isShort(int i) const {
-        return lengthOf(t_.pieces[i].shape) <= std::max(12 * pixel_, 4 * t_.pieces[i].width);
-    }
-
-    void gatherLongEnds() {
-        for (int i = 0; i < static_cast<int>(t_.pieces.size()); ++i)
-            if (!isShort(i) && std::holds_alternative<Segment>(shape(i)))
-                long_ends_.emplace_back(startOf(shape(i)), End{i, true}),
-                    long_ends_.emplace_back(endOf(shape(i)), End{i, false});
-        std::ranges::sort(long_ends_, {}, [](const auto& e) { return e.first.x; });
-    }
-
-    /// The long lines that end at a place.
-    std::vector<End> longEndsAt(Vec2 p) const {
-        std::vector<End> r;
-        const auto x = [](const auto& e) { return e.first.x; };
-        for (auto it = std::ranges::lower_bound(long_ends_, p.x - pixel_, {}, x);
-             it != long_ends_.end() && it->first.x < p.x + pixel_; ++it)
-            if (distance(it->first, p) < pixel_) r.push_back(it->second);
-        return r;
-    }
-
-    /// A short line whose one end lies in a corner of long ones, and whose other on a single long one, runs
-    /// from that corner through the middle of its own ink.
-    void aim(int i) {
-        auto* s = std::get_if<Segment>(&shape(i));
-        if (!s || !isShort(i) || t_.pieces[i].points.size() < 2) return;
-        const auto first = longEndsAt(s->a), second = longEndsAt(s->b);
-        if ((first.size() > 1) == (second.size() > 1) || first.empty() || second.empty()) return;
-        const bool from_start = first.size() > 1;
-        const Vec2 corner = from_start ? s->a : s->b;
-        const End other = from_start ? second[0] : first[0];
-        Vec2 middle;
-        for (Vec2 p : t_.pieces[i].points) middle = middle + p;
-        middle = middle * (1.0 / static_cast<double>(t_.pieces[i].points.size()));
-        const Vec2 way = middle - corner;
-        for (Vec2 p : crossings(Segment{corner, corner + way * 8}, longer(shape(other.piece)), 1e-9))
-            if (distance(p, from_start ? s->b : s->a) < t_.pieces[i].width) {
-                setEnd(other, p), setEnd({i, !from_start}, p);
-                return;
-            }
-    }
-
     void setEnd(const End& e, Vec2 p) {
         if (auto* s = std::get_if<Segment>(&shape(e.piece))) {
             // A long line keeps its direction; what then misses by a fraction of a pixel is for the repairs.
             // The ink of a short one runs into that of others at both ends, so its direction is not known.
             const Vec2 d = s->b - s->a;
-            const bool lies = !isShort(e.piece);
+            const bool lies = !isShort(t_.pieces[e.piece], pixel_);
             (e.at_start ? s->a : s->b) = lies ? s->a + d * (dot(p - s->a, d) / dot(d, d)) : p;
             return;
         }
@@ -322,13 +233,14 @@ class Settler {
     double pixel_;
     std::vector<std::vector<End>> ends_;
     std::vector<std::vector<int>> passing_;
-    std::vector<std::pair<Vec2, End>> long_ends_; ///< of straight lines, by x
 };
 
 } // namespace
 
 void settleJoints(TracePieces& t, double pixel) {
+    layLevel(t, pixel);
     Settler(t, pixel).settle();
+    aimShortLines(t, pixel);
 }
 
 } // namespace prism
