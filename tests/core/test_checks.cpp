@@ -140,3 +140,16 @@ TEST_CASE("clean sheets raise no error") {
         for (const Finding& f : d.model().findings) CHECK(f.severity != Severity::error);
     }
 }
+
+TEST_CASE("a hole that the other view does not show is called a circle, at its centre") {
+    DxfText t;
+    t.entities().box(0, 0, 80, 40).circle(30, 25, 6).box(0, 70, 80, 120).line(30, 70, 30, 120, "HIDDEN");
+    const Document d = sheet(t.text(0, -30, "THIRD ANGLE PROJECTION").done());
+    const auto found = findings(d.model(), "feature_unmatched");
+    REQUIRE_FALSE(found.empty());
+    CHECK(std::ranges::all_of(found,
+                              [](const Finding* f) { return f->message.starts_with("A circle at X = "); }));
+    std::set<double> at;
+    for (const Finding* f : found) at.insert(std::round(f->numbers.at("at") * 1e6) / 1e6);
+    CHECK(at == std::set<double>{24, 36}); // its sides; its middle is drawn there
+}

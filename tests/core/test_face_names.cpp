@@ -421,3 +421,23 @@ TEST_CASE("edges and corners are measured, too") {
     CHECK(covered->kind == Kind::face);
     CHECK_FALSE(partAlong(mesh, {500, 500, 500}, {0, 0, -1}, 0.5));
 }
+
+TEST_CASE("the edges that are shown run from corner to corner") {
+    const Document d = part("bracket");
+    const Mesh mesh = meshOf(d.model().build.shape, 0.05);
+    REQUIRE(mesh.edges.size() == mesh.edge_of.size());
+    std::set<std::array<float, 3>> corners;
+    for (const auto& [p, index] : mesh.points)
+        corners.insert({static_cast<float>(p.x), static_cast<float>(p.y), static_cast<float>(p.z)});
+    int open = 0;
+    for (const auto& chain : mesh.edges) {
+        REQUIRE(chain.size() >= 2);
+        if (chain.front() == chain.back()) continue; // a circle
+        ++open;
+        for (const auto& end : {chain.front(), chain.back()})
+            CHECK(std::ranges::any_of(corners, [&](const auto& c) {
+                return std::hypot(c[0] - end[0], c[1] - end[1], c[2] - end[2]) < 1e-4f;
+            }));
+    }
+    CHECK(open > 20);
+}

@@ -55,6 +55,19 @@ TEST_CASE("every choice survives being written and read") {
     }
 }
 
+TEST_CASE("drawn curves of every kind and degree survive being written and read") {
+    Choices c;
+    const std::vector<Curve> curves{Segment{{1, 2}, {3, 4.5}}, Arc{{5, 6}, 2.5, 0.3, -1.25},
+                                    EllipseArc{{7, 8}, {3, 1}, 0.4, 0.1, 2.2},
+                                    Spline{1, {0, 0, 0.5, 1, 1}, {{0, 0}, {4, 1}, {9, 3}}, {}},
+                                    Spline{2, {0, 0, 0, 1, 1, 1}, {{0, 0}, {4, 1}, {9, 3}}, {1, 0.5, 1}}};
+    for (const Curve& k : curves)
+        c.marks.lines.push_back({MarkedLine::Kind::add, "+1", {k}, LineRole::outline});
+    const Choices back = choicesFromJson(nlohmann::ordered_json::parse(toJson(c).dump()));
+    REQUIRE(back.marks.lines.size() == curves.size());
+    for (size_t i = 0; i < curves.size(); ++i) CHECK(back.marks.lines[i].curves == std::vector{curves[i]});
+}
+
 TEST_CASE("a project holds its source byte for byte, and the same choices give the same bytes") {
     const ProjectContent p{std::string("raw\0bytes\n", 10), "sheet.dxf", everything()};
     const auto a = projectBytes(p), b = projectBytes(p);

@@ -453,3 +453,18 @@ TEST_CASE("the bow of an arc is how far it rises over its chord, and no more tha
     CHECK(bowOf({{5, 5}, 10, 0, 1.5 * kPi}) == Approx(10));
     CHECK(bowOf({{5, 5}, 10, 0, 2 * kPi}) == Approx(10));
 }
+
+TEST_CASE("A hidden line that ends in a gap reaches the outline, and no shorter line in its way",
+          "[scan][trace]") {
+    ScanSetting s;
+    s.dpi = 300, s.grain = 3;
+    PaperScan paper(s);
+    paper.box({20, 20}, {120, 80});
+    paper.dashed({20, 50}, {118.6, 50}, 3, 1.5); // the pattern ends before the outline
+    const auto t = trace(calibrated(paper, {20, 20}, {120, 80}), g_quiet);
+    REQUIRE(t);
+    const auto hidden = lines(*t, LineRole::hidden);
+    REQUIRE(hidden.size() == 1);
+    CHECK(std::max(hidden[0].a.x, hidden[0].b.x) == Approx(120).margin(0.05));
+    CHECK(std::min(hidden[0].a.x, hidden[0].b.x) == Approx(20).margin(0.05));
+}
