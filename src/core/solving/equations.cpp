@@ -32,7 +32,7 @@ double wrapped(double a) {
 
 } // namespace
 
-Equation Equation::linearOf(Level level, std::vector<Term> terms, double value) {
+Equation Equation::linearOf(Level level, const std::vector<Term>& terms, double value) {
     Equation e;
     e.level = level;
     e.value = value;

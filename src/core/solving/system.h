@@ -40,7 +40,7 @@ struct Equation {
     double score = 0; ///< among weak ones: the stronger is kept first
     int owner = -1;   ///< what it came from, for whoever reads the outcome
 
-    static Equation linearOf(Level level, std::vector<Term> terms, double value = 0);
+    static Equation linearOf(Level level, const std::vector<Term>& terms, double value = 0);
 };
 
 /// Residual of an equation and its gradient (appended as terms). Lengths for all kinds but angle (radians).

@@ -43,7 +43,7 @@ std::optional<Trace> Traces::of(const View& v) const {
     if (const auto h = choices_.hung.find(v.key); h != choices_.hung.end()) return byHand(h->second);
     if (v.role == Role::section) return byPlane(v);
     if (!v.letter.empty())
-        if (const auto t = byArrow(v)) return t;
+        if (auto t = byArrow(v)) return t;
     return byEdge(v);
 }
 
