@@ -246,3 +246,30 @@ TEST_CASE("A project keeps the scan and all that was said of it", "[scan][projec
     CHECK(again->model().drawing->entities.size() == d->model().drawing->entities.size());
     CHECK(again->model().drawing->pictures[0].name == "front");
 }
+
+TEST_CASE("Ends that a tracing misses by less than it can tell are no open outline", "[scan]") {
+    for (double degrees : {0.34, -0.6, 0.9})
+        for (double dpi : {260.0, 300.0, 400.0}) {
+            INFO(degrees << " degrees at " << dpi << " dpi");
+            test::ScanSetting s;
+            s.dpi = dpi, s.degrees = degrees, s.grain = 3;
+            PaperScan paper(s);
+            // A round bar with a small chamfer and a cone: the corners of short lines are known to
+            // hundredths.
+            paper.line({21, 80}, {60, 80}), paper.line({60, 20}, {21, 20}), paper.line({21, 20}, {21, 80});
+            paper.line({20, 21}, {20, 79}), paper.line({20, 79}, {21, 80}), paper.line({20, 21}, {21, 20});
+            paper.line({60, 80}, {60, 20}), paper.line({60, 80}, {120, 62}), paper.line({60, 20}, {120, 38});
+            paper.line({120, 62}, {120, 38});
+            auto d = Document::open(written(encoded(paper.pixels(), "png"), "chamfer.png"), g_quiet);
+            REQUIRE(d);
+            const auto seen = traceAll(*d->model().drawing, g_quiet);
+            REQUIRE(seen);
+            REQUIRE(
+                d->apply("take", withAccepted(d->model(), d->choices(), (*seen)[0].traced.lines), g_quiet));
+            CHECK(d->model().drawing->entities.size() == 10);
+            for (const Finding& f : d->model().findings) {
+                INFO(f.message);
+                CHECK(f.kind != "outline_open");
+            }
+        }
+}
