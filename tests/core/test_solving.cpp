@@ -211,3 +211,17 @@ TEST_CASE("a rough drawing is not pulled apart where one equation follows from o
         for (int v = 0; v < unknowns; ++v) CHECK(std::abs(o.x[v] - start[v]) < 0.08);
     }
 }
+
+TEST_CASE("numbers that clash are refused on a rough drawing as on an exact one") {
+    // A circle and a point on it that misses it by some hundredths; its radius is given twice, differently.
+    const std::vector<Equation> eq{ofKind(EquationKind::point_on_circle, {0, 1, 2, 3, 4}),
+                                   Equation::linearOf(Level::number, {{4, 1}}, 10),
+                                   Equation::linearOf(Level::number, {{4, 1}}, 12)};
+    for (double off : {0.0, 0.03}) {
+        INFO(off);
+        const SolveOutcome o = solve(eq, {10 + off, 0, 0, 0, 10}, std::vector<double>(5, 1.0), 1e-9);
+        REQUIRE(o.clashes.size() == 1);
+        CHECK(o.clashes[0].equations == std::vector<int>{1, 2});
+        CHECK(o.x[4] == 10); // nothing was solved
+    }
+}

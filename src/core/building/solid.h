@@ -63,7 +63,7 @@ Result<ResolvedAreas> resolveAreas(const Figure& f, const AreaSets& areas, const
 double resolveCentre(const Figure& f, const FigureView& v, Vec2 ref, Axis axis);
 /// The present coordinate along an axis of the mark nearest to a place.
 Result<double> resolveMark(const Figure& f, const MarkRef& m, Axis axis);
-/// Figure curves that stand at the mark nearest to a place, on either axis of its view that is `axis`.
+/// Figure curves that stand at the mark nearest to a place; none when its view does not show the axis.
 std::vector<int> curvesAtMark(const Figure& f, const MarkRef& m, Axis axis);
 /// How far along a direction in space the point nearest to a place now stands; its view must show that
 /// direction.

@@ -19,7 +19,8 @@ Cut cutOf(const Figure& f, const FigureView& v) {
     const ViewFrame frame = frameOf(f, v, f.now);
     const auto in_space = [&](Vec2 p) { return p.x * on.right + p.y * on.up; };
     Cut r;
-    r.along = v.square ? in_space(normalized(v.line.b - v.line.a)) : frame.right;
+    r.along = in_space(normalized(v.line.b - v.line.a));
+    if (!v.square) r.along = dot(frame.right, r.along) < 0 ? -frame.right : frame.right; // it may have turned
     constexpr double endless = std::numeric_limits<double>::infinity();
     const std::vector<Segment> legs = v.legs.empty() ? std::vector{v.line} : v.legs;
     for (const Segment& l : legs) {

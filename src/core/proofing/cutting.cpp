@@ -5,7 +5,6 @@
 #include <BRepAdaptor_Surface.hxx>
 #include <BRepAlgoAPI_Common.hxx>
 #include <BRepBndLib.hxx>
-#include <BRepGProp_Face.hxx>
 #include <BRepPrimAPI_MakeBox.hxx>
 #include <BRepTopAdaptor_FClass2d.hxx>
 #include <Bnd_Box.hxx>
@@ -36,10 +35,8 @@ bool isCutFace(const TopoDS_Face& face, const Cut& cut, Vec3 look, double tol) {
     const gp_Pln p = s.Plane();
     if (std::abs(std::abs(p.Axis().Direction().XYZ() * packed(look)) - 1) > 1e-9) return false;
     const double depth = p.Location().XYZ() * packed(look);
-    BRepGProp_Face mid(face);
-    Standard_Real u0 = 0, u1 = 0, v0 = 0, v1 = 0;
-    mid.Bounds(u0, u1, v0, v1);
-    const gp_Pnt middle = s.Value(0.5 * (u0 + u1), 0.5 * (v0 + v1));
+    const gp_Pnt middle = s.Value(0.5 * (s.FirstUParameter() + s.LastUParameter()),
+                                  0.5 * (s.FirstVParameter() + s.LastVParameter()));
     return std::abs(depth - cut.at(middle.XYZ() * packed(cut.along)).depth) < tol;
 }
 

@@ -46,7 +46,7 @@ std::vector<int> choose(const std::vector<Equation>& eq, const std::vector<int>&
             kept.push_back(i);
         else if (verdict == Elimination::Verdict::redundant)
             out.redundant.push_back(i);
-        else if (eq[i].level == Level::weak || least.of(eq[i]) > kRounding)
+        else if (eq[i].level == Level::weak || (eq[i].level == Level::strong && least.inferred > kRounding))
             out.let_go.push_back(i);
         else {
             if (!explain) {

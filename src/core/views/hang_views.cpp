@@ -140,8 +140,11 @@ class Hanger {
             Trace behind = t;
             behind.look = -t.look;
             for (double angle : {kPi, 0.0}) // upright as it lies beside its source, or folded over
-                if (const Fit f = fit(v, behind, angle); !by_arrows && f.matched == f.levels)
-                    by_arrows = best.matched, best = f, t.look = behind.look;
+                if (const Fit f = fit(v, behind, angle); f.matched == f.levels) {
+                    if (t.arrows) by_arrows = best.matched;
+                    best = f, t.look = behind.look;
+                    break;
+                }
         }
         const Affine2 m = set_.views[t.on].toModel();
         Hanging& h = v.hanging.emplace();

@@ -74,7 +74,8 @@ std::optional<Trace> Traces::byPlane(const View& v) const {
                                  p.look ? "" : ", which has no arrows: looked at as it is laid out",
                                  p.legs.empty() ? "" : "stepped "),
                      0,
-                     p.legs};
+                     p.legs,
+                     p.look.has_value()};
     }
     return std::nullopt;
 }

@@ -12,6 +12,7 @@ struct Trace {
     std::string reason;
     double gap = 0;            ///< from the part, sheet units
     std::vector<Segment> legs; ///< of a stepped cutting plane
+    bool arrows = true; ///< arrows say the way it looks; else it is taken from how the view is laid out
 };
 
 /// Finds where sections and auxiliary views are taken: by what a person drew, by cutting planes and arrows
