@@ -15,7 +15,7 @@ pkg_check_modules(MUPARSER REQUIRED IMPORTED_TARGET muparser)
 add_library(prism_occt INTERFACE)
 target_include_directories(prism_occt SYSTEM INTERFACE ${OpenCASCADE_INCLUDE_DIR})
 target_link_libraries(prism_occt INTERFACE TKernel TKMath TKG2d TKG3d TKGeomBase TKBRep TKGeomAlgo TKTopAlgo TKPrim
-    TKBO TKBool TKShHealing TKHLR TKMesh TKXSBase TKSTEPBase TKSTEPAttr TKSTEP209 TKSTEP)
+    TKBO TKBool TKFillet TKOffset TKShHealing TKHLR TKMesh TKXSBase TKSTEPBase TKSTEPAttr TKSTEP209 TKSTEP)
 
 # The two modules of OpenCV that are used come without a package file of their own.
 add_library(prism_opencv INTERFACE)

@@ -33,6 +33,9 @@ int main(int argc, char** argv) {
         s->add_option("-o", q.output, "write the solid (.step)");
         s->add_option("--save", q.save, "write the project (.uprism)");
         s->add_option("--steps", q.steps, "take the build list from this file (JSON)");
+        s->add_option(
+            "--material", q.material,
+            "what the part is made of, to weigh it: a name of the list that ships, or \"name = kg/m3\"");
         s->add_flag("--unproved", q.unproved,
                     "write the solid although it does not show every line of the sheet");
     };

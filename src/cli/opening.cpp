@@ -156,6 +156,16 @@ Result<Opened> openedSolid(const Request& q) {
         c.steps = p->steps;
         o.proposal = std::move(*p);
     }
+    if (!q.material.empty()) {
+        c.material = materialNamed(q.material);
+        if (!c.material) {
+            std::string known;
+            for (const Material& m : materials()) known += "\n  " + m.name;
+            return failure(ErrorCode::usage,
+                           fmt::format("--material {}: not one of the list, nor \"name = kg/m3\":{}",
+                                       q.material, known));
+        }
+    }
     ReadyBuild ready;
     if (o.proposal) ready = {c.steps, o.proposal->build};
     if (auto r = o.document.apply("Build", c, g_quiet, Stage::solid, ready); !r)

@@ -257,13 +257,26 @@ Json boxReport(const SolidMeasure& s) {
     return Json::array({s.lo.x, s.lo.y, s.lo.z, s.hi.x, s.hi.y, s.hi.z});
 }
 
-Json buildReport(const Model& m, const std::optional<Proposal>& proposal) {
+Json weightReport(const Model& m, const std::optional<Material>& material) {
+    const auto w = material ? weightOf(m.build.shape, *material) : std::nullopt;
+    if (!w) return nullptr;
+    return {{"material", material->name},
+            {"standard", material->standard},
+            {"density_kg_m3", material->density},
+            {"mass_kg", w->mass},
+            {"centre", {w->centre.x, w->centre.y, w->centre.z}},
+            {"inertia_kg_mm2", w->inertia}};
+}
+
+Json buildReport(const Model& m, const std::optional<Material>& material,
+                 const std::optional<Proposal>& proposal) {
     Json steps = Json::array();
     for (const StepReport& s : m.build.steps)
         steps.push_back({{"name", s.name}, {"what", s.what}, {"ok", s.ok}, {"message", s.message}});
     const SolidMeasure& s = m.build.measure;
     Json j{{"volume", s.volume}, {"area", s.area}, {"box", boxReport(s)},      {"valid", s.valid},
            {"faces", s.faces},   {"steps", steps}, {"proof", proofSummary(m)}, {"ledger", ledgerReport(m)}};
+    j["weight"] = weightReport(m, material);
     if (!proposal) return j;
     j["proposal"] = {
         {"how", proposal->how}, {"clean", proposal->clean}, {"left_undone", proposal->left_undone}};

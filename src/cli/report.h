@@ -17,7 +17,8 @@ Json rereadReport(const Reread& r, const Drawing& before, const Drawing& after);
 Json viewsReport(const Model& m);
 Json checkReport(const Model& m);
 /// With the further solids that fit the sheet, when it was proposed and there are any.
-Json buildReport(const Model& m, const std::optional<Proposal>& proposal);
+Json buildReport(const Model& m, const std::optional<Material>& material,
+                 const std::optional<Proposal>& proposal);
 Json proofReport(const Model& m);
 Json ledgerReport(const Model& m);
 Json boxReport(const SolidMeasure& s);

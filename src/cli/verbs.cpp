@@ -36,8 +36,10 @@ int statusOf(const Model& m) {
 
 /// Why the solid is none to go on with; empty when it is.
 std::string buildTrouble(const Model& m) {
-    for (const StepReport& s : m.build.steps)
-        if (!s.ok) return fmt::format("step \"{}\": {}", s.name, s.message);
+    for (size_t i = 0; i < m.build.steps.size(); ++i)
+        if (const StepReport& s = m.build.steps[i]; !s.ok)
+            return fmt::format("step {}{}: {}", i + 1, s.name.empty() ? "" : fmt::format(" \"{}\"", s.name),
+                               s.message);
     return m.build.ok() ? "" : "the solid is not valid";
 }
 
@@ -166,7 +168,7 @@ int runBuild(const Request& q) {
         trouble = "the proposal could not be proved: " + m.trouble;
     else if (trouble.empty() && o->proposal && !m.proof->clean())
         trouble = fmt::format("the best proposal does not explain the sheet: {}", inWords(*m.proof));
-    return deliver(q, o->document, buildReport(m, o->proposal), trouble);
+    return deliver(q, o->document, buildReport(m, o->document.choices().material, o->proposal), trouble);
 }
 
 int runSet(const Request& q) {
@@ -200,7 +202,7 @@ int runSet(const Request& q) {
         trouble = m.proof ? fmt::format("with these values the solid is no longer what the sheet shows: {}",
                                         inWords(*m.proof))
                           : "the solid with these values could not be proved: " + m.trouble;
-    Json j = buildReport(m, o->proposal);
+    Json j = buildReport(m, o->document.choices().material, o->proposal);
     j["changed"] = changed;
     return deliver(q, d, j, trouble);
 }

@@ -9,7 +9,7 @@ namespace prism::cli {
 inline constexpr int kDone = 0, kFindings = 1, kUsage = 2, kUnreadable = 3, kImpossible = 4;
 
 struct Request {
-    std::string file, output, save, steps;
+    std::string file, output, save, steps, material;
     std::vector<std::string> changes;
     bool json = false, entities = false, unproved = false;
     std::optional<std::string> layout;

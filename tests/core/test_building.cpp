@@ -1,5 +1,6 @@
 #include "support/samples.h"
 
+#include "core/building/material.h"
 #include "core/building/mesh.h"
 #include "core/building/solid.h"
 #include "core/delivering/step_file.h"
@@ -192,4 +193,27 @@ TEST_CASE("the mesh of a solid encloses nearly its volume and its normals point 
     CHECK(volume == Approx(r.measure.volume).epsilon(1e-3));
     CHECK(m.edges.size() == 12 + 2); // a box and the hole's two rims; its seam is no edge
     CHECK(meshOf({}, 0.1).empty());
+}
+
+TEST_CASE("a plate is weighed: mass, centre of gravity and moments of inertia of the closed form") {
+    const Figure f = plate(); // 80 x 50 x 20 with a bore of 10 at (20, 12)
+    NoProgress quiet;
+    const BuildResult b = build(f, {through(Role::top, {{50, 25}, {20, 12}})}, quiet);
+    const auto steel = materialNamed("steel s235jr");
+    REQUIRE(steel);
+    CHECK(steel->standard == "EN 10025-2");
+    const auto w = weightOf(b.shape, *steel);
+    REQUIRE(w);
+    const double mass = 80 * 50 * 20 * 7850e-9;
+    CHECK(w->mass == Approx(mass));
+    CHECK(w->centre.x == Approx(40));
+    CHECK(w->centre.y == Approx(25));
+    CHECK(w->inertia[0][0] == Approx(mass * (50 * 50 + 20 * 20) / 12));
+    CHECK(w->inertia[1][1] == Approx(mass * (80 * 80 + 20 * 20) / 12));
+    CHECK(w->inertia[2][2] == Approx(mass * (80 * 80 + 50 * 50) / 12));
+    CHECK(std::abs(w->inertia[0][1]) < 1e-9 * w->inertia[0][0]);
+    CHECK(materialNamed("Bell metal = 8600")->density == 8600);
+    CHECK_FALSE(materialNamed("Bell metal = -1"));
+    CHECK_FALSE(materialNamed("unobtainium"));
+    CHECK_FALSE(weightOf({}, *steel));
 }

@@ -22,7 +22,7 @@ struct Laid {
     CleanSheet sheet;
     ViewSet set;
     explicit Laid(Convention c, unsigned seed = 3)
-        : part(boxedPart(seed, c)), sheet(clean(part.drawing, {})),
+        : part(boxedPart(seed, {c})), sheet(clean(part.drawing, {})),
           set(findViews(*sheet.drawing, sheet, {}, quiet)) {}
     const View& view(Role r) const { return *set.withRole(r); }
 };

@@ -52,10 +52,31 @@ TEST_CASE("the union of neighbouring areas has one border") {
         figureOf(DxfText().entities().box(0, 0, 80, 50).line(40, 0, 40, 50).line(60, 0, 60, 50).done());
     const auto areas = closedAreas(f, f.drawn);
     REQUIRE(areas.size() == 3);
-    const auto loops = unionLoops({&areas[0], &areas[1], &areas[2]}, 1e-4);
+    const auto loops = unionLoops({&areas[0], &areas[1], &areas[2]});
     REQUIRE(loops.size() == 1);
     CHECK(signedArea(loops[0]) == Approx(80 * 50));
     CHECK(loops[0].size() == 4); // the joints that the inner lines made are gone
+}
+
+TEST_CASE("areas that touch in a corner keep borders of their own") {
+    // A board of 3 by 3 fields, of which the diagonal is picked.
+    DxfText t;
+    t.entities().box(0, 0, 60, 60);
+    for (double at : {20.0, 40.0}) t.line(at, 0, at, 60).line(0, at, 60, at);
+    const Figure f = figureOf(t.done());
+    const auto areas = closedAreas(f, f.drawn);
+    REQUIRE(areas.size() == 9);
+    std::vector<const ClosedArea*> diagonal;
+    for (const ClosedArea& a : areas)
+        if (std::abs(a.seed.x - a.seed.y) < 15) diagonal.push_back(&a);
+    REQUIRE(diagonal.size() == 3);
+    const auto loops = unionLoops(diagonal);
+    REQUIRE(loops.size() == 3);
+    for (const Loop& l : loops) {
+        CHECK(l.size() == 4);
+        CHECK(signedArea(l) == Approx(400));
+        for (size_t i = 0; i < l.size(); ++i) CHECK(l[i].to == l[(i + 1) % l.size()].from);
+    }
 }
 
 TEST_CASE("an open corner encloses nothing until it is closed") {

@@ -24,7 +24,7 @@ struct Folded {
     ViewSet set;
     GlassBox box;
 
-    Folded(unsigned seed, Convention c, bool moved = false) : Folded(boxedPart(seed, c, moved)) {}
+    Folded(unsigned seed, Convention c, bool moved = false) : Folded(boxedPart(seed, {c, moved})) {}
     explicit Folded(BoxedPart p)
         : part(std::move(p)), sheet(clean(part.drawing, {})), set(found()),
           box(part.convention, {{0, 0, 0}, part.hi - part.lo}, 15) {}

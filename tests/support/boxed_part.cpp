@@ -5,12 +5,11 @@
 namespace prism::test {
 namespace {
 
-/// The profile of the part in X and Z is extruded along Y in two lengths: a whole one in front, and a lower
-/// one behind it. Between its corners 2 and 3 it slopes.
+/// A high part with a slope in front, and a lower block behind it.
 struct Maker {
     explicit Maker(unsigned seed, Convention c) : random(seed) {
         part.convention = c;
-        part.drawing.layers = {{"OUTLINE"}, {"CUT", "CENTER"}};
+        part.drawing.layers = {{"OUTLINE"}, {"CUT", "CENTER"}, {"HATCHING"}};
         part.drawing.line_types = {{"CENTER", "", {12, -3, 3, -3}}};
         part.drawing.unit_code = 4;
     }
@@ -25,6 +24,13 @@ struct Maker {
         part.drawing.entities.push_back(e);
         return e.id;
     }
+    void hatch(const std::vector<Vec2>& corners) {
+        const int id = line(corners[0], corners[1], 2, "HATCH");
+        std::vector<Curve>& border = part.drawing.entities[id].curves;
+        border.clear();
+        for (size_t i = 0; i < corners.size(); ++i)
+            border.push_back(Segment{corners[i], corners[(i + 1) % corners.size()]});
+    }
     void text(Vec2 at, const std::string& words) {
         part.drawing.texts.push_back({"", 0, at, 3.5, 0, 0, 0, words});
     }
@@ -35,33 +41,27 @@ struct Maker {
 
 using Edges = std::vector<std::pair<Vec3, Vec3>>;
 
-Edges prism(const std::vector<Vec2>& profile, double y0, double y1) {
-    Edges r;
-    for (size_t i = 0; i < profile.size(); ++i) {
-        const Vec2 p = profile[i], q = profile[(i + 1) % profile.size()];
-        r.push_back({{p.x, y0, p.y}, {q.x, y0, q.y}});
-        r.push_back({{p.x, y1, p.y}, {q.x, y1, q.y}});
-        r.push_back({{p.x, y0, p.y}, {p.x, y1, p.y}});
+/// All edges of the block whose front corner is at `o`; where the lower block is flush there is none.
+Edges edgesOf(const BoxSizes& s, Vec3 o) {
+    const double x0 = o.x, x1 = o.x + s.width, y0 = o.y, y1 = y0 + s.front_depth, y2 = y1 + s.back_depth;
+    const double z0 = o.z, zs = z0 + s.step, xt = x0 + s.slope_x, zt = z0 + s.slope_z, z1 = z0 + s.height;
+    const auto along_y = [](double x, double z, double a, double b) {
+        return std::pair{Vec3{x, a, z}, Vec3{x, b, z}};
+    };
+    const auto across = [](double y, Vec2 a, Vec2 b) {
+        return std::pair{Vec3{a.x, y, a.y}, Vec3{b.x, y, b.y}};
+    };
+    Edges r{along_y(x0, z0, y0, y2), along_y(x1, z0, y0, y2), along_y(x0, zs, y1, y2),
+            along_y(x1, zs, y1, y2), along_y(x1, zt, y0, y1), along_y(xt, z1, y0, y1),
+            along_y(x0, z1, y0, y1)};
+    for (double y : {y0, y1}) {
+        const double foot = y == y0 ? z0 : zs;
+        r.push_back(across(y, {x0, foot}, {x1, foot})), r.push_back(across(y, {x1, foot}, {x1, zt}));
+        r.push_back(across(y, {x1, zt}, {xt, z1})), r.push_back(across(y, {xt, z1}, {x0, z1}));
+        r.push_back(across(y, {x0, z1}, {x0, foot}));
     }
-    return r;
-}
-
-/// Where a line crosses an extruded profile, as rectangles over y.
-Edges cut(const std::vector<Vec2>& profile, double y0, double y1, bool at_x, double at) {
-    std::vector<double> hits;
-    for (size_t i = 0; i < profile.size(); ++i) {
-        Vec2 p = profile[i], q = profile[(i + 1) % profile.size()];
-        if (!at_x) std::swap(p.x, p.y), std::swap(q.x, q.y);
-        if ((p.x < at) != (q.x < at)) hits.push_back(p.y + (q.y - p.y) * (at - p.x) / (q.x - p.x));
-    }
-    std::sort(hits.begin(), hits.end());
-    Edges r;
-    for (size_t i = 0; i + 1 < hits.size(); i += 2) {
-        const auto place = [&](double t, double y) { return at_x ? Vec3{at, y, t} : Vec3{t, y, at}; };
-        const double a = hits[i], b = hits[i + 1];
-        r.push_back({place(a, y0), place(b, y0)}), r.push_back({place(b, y0), place(b, y1)});
-        r.push_back({place(b, y1), place(a, y1)}), r.push_back({place(a, y1), place(a, y0)});
-    }
+    const std::array<Vec2, 4> rear{Vec2{x0, z0}, {x1, z0}, {x1, zs}, {x0, zs}};
+    for (size_t i = 0; i < 4; ++i) r.push_back(across(y2, rear[i], rear[(i + 1) % 4]));
     return r;
 }
 
@@ -71,11 +71,11 @@ double BoxSizes::slopeLength() const {
     return std::hypot(width - slope_x, height - slope_z);
 }
 
-BoxedPart boxedPart(unsigned seed, Convention convention, bool moved,
+BoxedPart boxedPart(unsigned seed, const BoxLayout& layout,
                     std::optional<std::pair<double BoxSizes::*, double>> changed) {
-    Maker m(seed, convention);
+    const bool moved = layout.moved, third = layout.convention == Convention::third;
+    Maker m(seed, layout.convention);
     BoxedPart& part = m.part;
-    const bool third = convention == Convention::third;
     BoxSizes& s = part.sizes;
     s.width = m.number(80, 120), s.height = m.number(50, 70);
     const double y0 = m.number(-30, 30);
@@ -83,17 +83,15 @@ BoxedPart boxedPart(unsigned seed, Convention convention, bool moved,
     const double x0 = m.number(-50, 50), z0 = m.number(-50, 50);
     s.slope_x = m.number(0.5, 0.6) * s.width, s.slope_z = m.number(0.45, 0.55) * s.height;
     s.step = m.number(0.25, 0.35) * s.height;
-    // The planes of the sections stay where they are, whatever is changed.
-    const double plane_x = 0.2 * s.width, plane_dx = 0.2 * s.width, plane_z = 0.1 * s.height,
-                 plane_dz = 0.1 * s.height;
+    // The planes of the sections stay where they are, whatever is changed: B-B cuts the high part alone.
+    const double plane_x = 0.2 * s.width, plane_dx = 0.2 * s.width, plane_z = 0.37 * s.height,
+                 plane_dz = 0.06 * s.height, half_way = 0.6 * s.height;
     if (changed) s.*changed->first = changed->second;
     const double w = s.width, h = s.height, y1 = y0 + s.front_depth, y2 = y1 + s.back_depth;
     const double sx = s.slope_x, sz = s.slope_z, step = s.step;
-    const std::vector<Vec2> front{{x0, z0}, {x0 + w, z0}, {x0 + w, z0 + sz}, {x0 + sx, z0 + h}, {x0, z0 + h}},
-        back{{x0, z0}, {x0 + w, z0}, {x0 + w, z0 + step}, {x0, z0 + step}};
     part.lo = {x0, y0, z0}, part.hi = {x0 + w, y2, z0 + h};
-    Edges edges = prism(front, y0, y1);
-    for (const auto& e : prism(back, y1, y2)) edges.push_back(e);
+    part.volume = w * step * (y2 - y0) + (w * h - 0.5 * (w - sx) * (h - sz) - w * step) * (y1 - y0);
+    const Edges edges = edgesOf(s, part.lo);
 
     const double gap = m.number(24, 32), deep = y2 - y0;
     // Sheet places of the views' lower left corners.
@@ -125,7 +123,7 @@ BoxedPart boxedPart(unsigned seed, Convention convention, bool moved,
 
     // The auxiliary view looks square onto the slope; it lies opposite it, far enough out to be clear of the
     // rest.
-    const Vec2 u = normalized(front[3] - front[2]), out = Vec2{u.y, -u.x}; // out of the part
+    const Vec2 u = normalized({sx - w, h - sz}), out = Vec2{u.y, -u.x}; // out of the part
     const Vec2 away = third ? out : -out,
                foot = drawn(Role::front, {x0 + w, 0, z0 + sz}) + away * (third ? 190 : 330);
     const auto oblique = [&](Vec3 p) {
@@ -139,35 +137,51 @@ BoxedPart boxedPart(unsigned seed, Convention convention, bool moved,
     // Cutting planes with arrows and letters in the front view; the arrows point left and down.
     part.cut_x = x0 + plane_x + m.number(0, 1) * plane_dx,
     part.cut_z = z0 + plane_z + m.number(0, 1) * plane_dz;
-    const auto plane = [&](Vec2 a, Vec2 b, Vec2 look, const char* letter) {
-        m.line(a, b, 1, "LINE", "CENTER");
-        for (Vec2 end : {a, b}) {
+    const auto plane = [&](const std::vector<Vec2>& places, Vec2 look, const char* letter) {
+        for (size_t i = 1; i < places.size(); ++i) m.line(places[i - 1], places[i], 1, "LINE", "CENTER");
+        for (Vec2 end : {places.front(), places.back()}) {
             const int arrow = m.line(end, end - look * 8, 0, "LEADER");
             part.drawing.entities[arrow].curves = {Segment{end, end - look * 8}};
             m.text(end - look * 11, letter);
         }
     };
-    plane(drawn(Role::front, {part.cut_x, 0, z0}) - Vec2{0, 9},
-          drawn(Role::front, {part.cut_x, 0, z0 + h}) + Vec2{0, 9}, {-1, 0}, "A");
-    plane(drawn(Role::front, {x0, 0, part.cut_z}) - Vec2{9, 0},
-          drawn(Role::front, {x0 + w, 0, part.cut_z}) + Vec2{9, 0}, {0, -1}, "B");
-    Edges cutX = cut(front, y0, y1, true, part.cut_x), cutZ = cut(front, y0, y1, false, part.cut_z);
-    for (const auto& e : cut(back, y1, y2, true, part.cut_x)) cutX.push_back(e);
-    for (const auto& e : cut(back, y1, y2, false, part.cut_z)) cutZ.push_back(e);
+    const double second_x = layout.stepped ? x0 + 0.45 * plane_x / 0.2 : part.cut_x;
+    std::vector<Vec2> places_x{drawn(Role::front, {part.cut_x, 0, z0}) - Vec2{0, 9},
+                               drawn(Role::front, {second_x, 0, z0 + h}) + Vec2{0, 9}};
+    if (layout.stepped)
+        places_x.insert(places_x.begin() + 1, {drawn(Role::front, {part.cut_x, 0, z0 + half_way}),
+                                               drawn(Role::front, {second_x, 0, z0 + half_way})});
+    plane(places_x, {-1, 0}, "A");
+    plane({drawn(Role::front, {x0, 0, part.cut_z}) - Vec2{9, 0},
+           drawn(Role::front, {x0 + w, 0, part.cut_z}) + Vec2{9, 0}},
+          {0, -1}, "B");
     // Looking left shows what a right view shows, looking down what a top view shows.
     const Vec2 placeX = moved ? Vec2{at.x - 260, at.y + 210} : Vec2{right + deep + gap + w + gap + 20, at.y},
                placeZ = moved ? Vec2{at.x - 260, at.y + 330}
                               : Vec2{at.x, third ? above + deep + gap : below - gap - deep};
-    for (const auto& [a, b] : cutX) {
-        const auto p = [&](Vec3 v) { return placeX + Vec2{v.y - y0, v.z - z0}; };
-        part.section_x.push_back({m.line(p(a), p(b)), a, b});
+    const auto sectionX = [&](Vec2 p) { return placeX + p - Vec2{y0, z0}; }; // of (Y, Z)
+    const std::vector<Vec2> corners{{y0, z0},        {y2, z0},     {y2, z0 + step},
+                                    {y1, z0 + step}, {y1, z0 + h}, {y0, z0 + h}};
+    std::vector<Vec2> cut_faces;
+    for (size_t i = 0; i < corners.size(); ++i) {
+        const Vec2 p = corners[i], q = corners[(i + 1) % corners.size()];
+        part.section_x.push_back(
+            {m.line(sectionX(p), sectionX(q)), {part.cut_x, p.x, p.y}, {part.cut_x, q.x, q.y}});
+        cut_faces.push_back(sectionX(p));
     }
-    for (const auto& [a, b] : cutZ) {
-        const auto p = [&](Vec3 v) {
-            return placeZ + (moved ? Vec2{y2 - v.y, v.x - x0} : Vec2{v.x - x0, v.y - y0});
-        };
-        part.section_z.push_back({m.line(p(a), p(b)), a, b});
-    }
+    m.hatch(cut_faces);
+    // The lower block lies behind the plane of B-B.
+    const auto sectionZ = [&](Vec2 p) { // of (X, Y)
+        return placeZ + (moved ? Vec2{y2 - p.y, p.x - x0} : p - Vec2{x0, y0});
+    };
+    const double x1 = x0 + w;
+    const auto lineZ = [&](Vec2 p, Vec2 q) {
+        part.section_z.push_back(
+            {m.line(sectionZ(p), sectionZ(q)), {p.x, p.y, part.cut_z}, {q.x, q.y, part.cut_z}});
+    };
+    for (double y : {y0, y1, y2}) lineZ({x0, y}, {x1, y});
+    for (double x : {x0, x1}) lineZ({x, y0}, {x, y2});
+    m.hatch({sectionZ({x0, y0}), sectionZ({x1, y0}), sectionZ({x1, y1}), sectionZ({x0, y1})});
     m.text(placeX + Vec2{deep / 2, -6}, "SECTION A-A");
     m.text(placeZ + Vec2{moved ? deep / 2 : w / 2, -6}, "B-B");
     return part;

@@ -19,21 +19,29 @@ struct BoxSizes {
     double slopeLength() const;
 };
 
-/// A sheet of a random part: the six principal views, an auxiliary view square to its sloped face and two
-/// sections, A-A at an X and B-B at a Z.
+/// A sheet of a random part, its edges drawn whether seen or hidden: the six principal views, an auxiliary
+/// view square to its sloped face and two hatched sections, A-A at an X and B-B at a Z.
 struct BoxedPart {
     Convention convention;
     Drawing drawing;
     BoxSizes sizes;
     Vec3 lo, hi;
     double cut_x = 0, cut_z = 0;
+    double volume = 0; ///< mm^3
     std::map<Role, std::vector<KnownLine>> principal;
+    /// The places of a section's lines are those on its plane, whatever lies how far behind it.
     std::vector<KnownLine> auxiliary, section_x, section_z;
 };
 
-/// `seed` fixes everything. `moved`: the sections lie away from their place and the second is turned upright.
-/// `changed`: one size is another, and all else as it was.
-BoxedPart boxedPart(unsigned seed, Convention convention, bool moved = false,
+/// How the sheet of a block is laid out.
+struct BoxLayout {
+    Convention convention = Convention::third;
+    bool moved = false;   ///< the sections lie away from their place and the second is turned upright
+    bool stepped = false; ///< the plane of A-A goes on at another X above the middle
+};
+
+/// `seed` fixes everything. `changed`: one size is another, and all else as it was.
+BoxedPart boxedPart(unsigned seed, const BoxLayout& layout,
                     std::optional<std::pair<double BoxSizes::*, double>> changed = {});
 
 } // namespace prism::test

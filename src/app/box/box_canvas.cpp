@@ -26,7 +26,8 @@ BoxCanvas::BoxCanvas(Session& session, QWidget* parent) : QWidget(parent), sessi
     connect(&session, &Session::changed, this, &BoxCanvas::refresh);
     connect(&session, &Session::pointedChanged, this, qOverload<>(&QWidget::update));
     connect(&session, &Session::chosenChanged, this, qOverload<>(&QWidget::update));
-    connect(&session, &Session::previewReady, this, [this](const Mesh& m, const QString&) { setPreview(m); });
+    connect(&session, &Session::previewReady, this,
+            [this](const Mesh& added, const Mesh& removed, const QString&) { setPreview(added, removed); });
 }
 
 BoxCanvas::~BoxCanvas() {
@@ -35,9 +36,9 @@ BoxCanvas::~BoxCanvas() {
 
 void BoxCanvas::releaseGl() {
     if (!stage_.makeCurrent()) return;
-    for (Batch* b :
-         {&faces_, &edges_, &preview_faces_, &preview_edges_, &lit_chosen_.faces, &lit_chosen_.edges,
-          &lit_chosen_.corners, &lit_pointed_.faces, &lit_pointed_.edges, &lit_pointed_.corners})
+    for (Batch* b : {&faces_, &edges_, &added_faces_, &added_edges_, &removed_faces_, &removed_edges_,
+                     &lit_chosen_.faces, &lit_chosen_.edges, &lit_chosen_.corners, &lit_pointed_.faces,
+                     &lit_pointed_.edges, &lit_pointed_.corners})
         b->buffer.destroy();
     program_.reset();
     skins_.release();
@@ -116,8 +117,8 @@ void BoxCanvas::setHinge(double hinge) {
     moves();
 }
 
-void BoxCanvas::setPreview(const Mesh& mesh) {
-    preview_ = mesh;
+void BoxCanvas::setPreview(const Mesh& added, const Mesh& removed) {
+    added_ = added, removed_ = removed;
     preview_stale_ = true;
     update();
 }

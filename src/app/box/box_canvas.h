@@ -48,7 +48,7 @@ class BoxCanvas : public QWidget, protected QOpenGLFunctions {
     /// The solid without the panes, and back to what was shown before.
     void toggleAlone();
     /// Shows a body that a step would make.
-    void setPreview(const Mesh& mesh);
+    void setPreview(const Mesh& added, const Mesh& removed);
 
   signals:
     void hingeChanged(double hinge);
@@ -122,9 +122,9 @@ class BoxCanvas : public QWidget, protected QOpenGLFunctions {
     float fitted_size_ = 0;
     bool show_solid_ = true, show_panes_ = true, fitted_ = false, solid_stale_ = true, preview_stale_ = false,
          lit_stale_ = true;
-    Mesh preview_;
+    Mesh added_, removed_; ///< what a step would change
     std::unique_ptr<QOpenGLShaderProgram> program_;
-    Batch faces_, edges_, preview_faces_, preview_edges_;
+    Batch faces_, edges_, added_faces_, added_edges_, removed_faces_, removed_edges_;
     /// Parts of the solid that are lit, as uploaded.
     struct Lit {
         std::set<SolidPart> parts;

@@ -246,7 +246,10 @@ void BoxCanvas::paintGl() {
         lit_stale_ = true;
     }
     uploadLit();
-    if (std::exchange(preview_stale_, false)) uploadSolid(preview_, preview_faces_, preview_edges_);
+    if (std::exchange(preview_stale_, false)) {
+        uploadSolid(added_, added_faces_, added_edges_);
+        uploadSolid(removed_, removed_faces_, removed_edges_);
+    }
     glEnable(GL_DEPTH_TEST);
     glDepthFunc(GL_LEQUAL);
     program_->bind();
@@ -279,10 +282,17 @@ void BoxCanvas::paintGl() {
     QColor body = theme::point();
     body.setAlpha(110);
     glDepthMask(GL_FALSE);
-    drawBatch(preview_faces_, GL_TRIANGLES, body, 0.6f);
-    glDepthMask(GL_TRUE);
+    drawBatch(added_faces_, GL_TRIANGLES, body, 0.6f);
+    // What is taken away lies within the solid and is seen through it.
+    QColor gone = theme::signal();
+    gone.setAlpha(70);
+    glDisable(GL_DEPTH_TEST);
+    drawBatch(removed_faces_, GL_TRIANGLES, gone, 0.6f);
     glLineWidth(1.8f);
-    drawBatch(preview_edges_, GL_LINES, theme::point(), 0);
+    drawBatch(removed_edges_, GL_LINES, theme::signal(), 0);
+    glEnable(GL_DEPTH_TEST);
+    glDepthMask(GL_TRUE);
+    drawBatch(added_edges_, GL_LINES, theme::point(), 0);
     if (show_panes_) drawPanes();
     program_->release();
     if (show_panes_ && show_scan_)

@@ -1,7 +1,9 @@
 #include "app/places/build_place.h"
 
 #include "app/sheet/sheet_canvas.h"
+#include "core/building/places.h"
 #include "core/project/part_links.h"
+#include "core/project/picking.h"
 
 namespace prism::app {
 
@@ -81,6 +83,7 @@ BuildPlace::BuildPlace(Desk desk, QWidget* parent) : Place(desk, parent) {
         if (row >= 0) desk_.session.setChosen(part(row));
     });
     connect(&desk_.session, &Session::chosenChanged, this, &BuildPlace::chooseMarked);
+    connect(&desk_.session, &Session::chosenChanged, this, &BuildPlace::takeChosenPart);
     connect(steps_, &RowTable::rowChosen, this, [this](int r) {
         const int n = steps_->rows().rowCount();
         for (QPushButton* b : {edit_, remove_}) b->setEnabled(r >= 0);
@@ -91,22 +94,22 @@ BuildPlace::BuildPlace(Desk desk, QWidget* parent) : Place(desk, parent) {
                    [on](Choices& c, int now) { c.steps[now].off = !on; });
     });
     connect(&desk_.sheet, &SheetCanvas::areaPicked, this, &BuildPlace::areaPicked);
-    connect(&desk_.sheet, &SheetCanvas::markPicked, this, [this](const MarkRef& mark, double) {
-        if (!here_) return;
-        editor_->takeMark(wanted_, mark, false);
-        want(StepEditor::Wants::areas);
-    });
+    connect(&desk_.sheet, &SheetCanvas::markPicked, this, &BuildPlace::markPicked);
     connect(&desk_.sheet, &SheetCanvas::axisPicked, this, [this](const MarkRef& mark, bool upright) {
         if (!here_) return;
-        editor_->takeMark(StepEditor::Wants::axis, mark, upright);
-        want(StepEditor::Wants::areas);
+        editor_->takeMark(StepEditor::Wants::second, mark, upright);
+        want(StepEditor::Wants::what);
+    });
+    connect(&desk_.sheet, &SheetCanvas::stepPlacePicked, this, &BuildPlace::placePicked);
+    connect(&desk_.sheet, &SheetCanvas::placesDone, this, [this] {
+        if (here_ && editor_->complete()) accept();
     });
     connect(&desk_.sheet, &SheetCanvas::pickingLeft, this, [this] {
-        if (here_) want(StepEditor::Wants::areas);
+        if (here_) want(StepEditor::Wants::what);
     });
     connect(&desk_.session, &Session::opened, this, &BuildPlace::startOver);
     connect(&desk_.session, &Session::previewReady, this,
-            [this](const Mesh&, const QString& why) { editor_->setMessage(why); });
+            [this](const Mesh&, const Mesh&, const QString& told) { editor_->setMessage(told); });
     for (QPushButton* b : {edit_, up_, down_, remove_}) b->setEnabled(false);
     showParts(false);
     setLead(tr("Open a drawing to build its solid"));
@@ -146,7 +149,7 @@ void BuildPlace::chooseMarked() {
 
 void BuildPlace::enter() {
     here_ = true;
-    want(StepEditor::Wants::areas);
+    want(StepEditor::Wants::what);
     draftChanged();
 }
 
@@ -155,36 +158,158 @@ void BuildPlace::leave() {
     desk_.sheet.setPicking(SheetCanvas::Picking::lines);
     desk_.sheet.setHint({});
     desk_.sheet.setAreas(Role::front, {});
+    desk_.sheet.setReachMarks({});
+    desk_.sheet.setGhost({});
     desk_.session.clearPreview();
 }
 
+/// What the pointer picks for the step as it is, and what to do next.
 void BuildPlace::want(StepEditor::Wants what) {
     wanted_ = what;
     editor_->setActive(what);
+    if (what == StepEditor::Wants::what)
+        wantWhat();
+    else if (what == StepEditor::Wants::second)
+        wantSecond();
+    else
+        wantEnd();
+    desk_.sheet.setFocus();
+}
+
+void BuildPlace::wantWhat() {
+    using Picking = SheetCanvas::Picking;
+    const Step& s = editor_->step();
+    switch (s.kind) {
+    case StepKind::extrude:
+    case StepKind::revolve:
+        desk_.sheet.setPicking(Picking::areas);
+        return desk_.sheet.setHint(areasHint());
+    case StepKind::hole:
+        desk_.sheet.setPicking(Picking::circle);
+        return desk_.sheet.setHint(s.places.empty() ? tr("Click inside the circles of the holes")
+                                                    : tr("Enter adds the step"));
+    case StepKind::wall:
+    case StepKind::rib:
+    case StepKind::slope:
+        desk_.sheet.setPicking(Picking::part_line);
+        return desk_.sheet.setHint(
+            s.places.empty() ? tr("Click the lines of an open chain, one after another") : QString());
+    case StepKind::fillet:
+    case StepKind::chamfer:
+        desk_.sheet.setPicking(Picking::lines);
+        return desk_.sheet.setHint(s.edges.which == EdgeChoice::Which::picked
+                                       ? tr("Click edges of the solid in the box")
+                                       : QString());
+    case StepKind::shell:
+        desk_.sheet.setPicking(Picking::lines);
+        return desk_.sheet.setHint(tr("Click faces of the solid in the box that are to be open"));
+    case StepKind::mirror:
+    case StepKind::pattern:
+        desk_.sheet.setPicking(Picking::lines);
+        return desk_.sheet.setHint({});
+    }
+}
+
+QString BuildPlace::areasHint() const {
+    const Step& s = editor_->step();
+    if (s.areas.empty()) return tr("Click the closed areas to build from");
+    if (s.kind != StepKind::extrude || s.reach == Reach::through) return tr("Enter adds the step");
+    return tr("Click a line of another view to say how far; Enter adds the step");
+}
+
+void BuildPlace::wantSecond() {
+    using Picking = SheetCanvas::Picking;
+    const Step& s = editor_->step();
+    const QString view = QString::fromStdString(nameOf(s.view));
+    if (s.kind == StepKind::revolve) {
+        desk_.sheet.setAxisView(s.view);
+        desk_.sheet.setPicking(Picking::axis);
+        desk_.sheet.setHint(tr("Click the centre line in the %1 view").arg(view));
+    } else if (s.kind == StepKind::mirror) {
+        desk_.sheet.setMarkFilter({s.across, {}});
+        desk_.sheet.setPicking(Picking::mark);
+        desk_.sheet.setHint(
+            tr("Click a line or point: its %1 is where the mirror stands").arg(nameOf(s.across)));
+    } else if (s.kind == StepKind::pattern) {
+        const bool circle = s.repeat.kind == Repetition::Kind::circle;
+        desk_.sheet.setPicking(circle ? Picking::circle : Picking::part_line);
+        desk_.sheet.setHint(circle ? tr("Click inside a circle about the centre")
+                                   : tr("Click the curve near where the copies begin"));
+    } else {
+        desk_.sheet.setPicking(Picking::view_place);
+        desk_.sheet.setHint(tr("Click in the %1 view on the side that is meant").arg(view));
+    }
+}
+
+/// The marks along which a step of the view reaches. An auxiliary view looks along no model axis: any point
+/// of the view that it hangs on tells a depth.
+MarkFilter BuildPlace::depthMarks() const {
     const ViewName view = editor_->step().view;
     const FigureView* v = ready() ? model().figure.viewNamed(view) : nullptr;
-    switch (what) {
-    case StepEditor::Wants::areas:
-        desk_.sheet.setPicking(SheetCanvas::Picking::areas);
-        desk_.sheet.setHint(editor_->step().areas.empty() ? tr("Click the closed areas to build from")
-                                                          : QString());
-        break;
-    case StepEditor::Wants::axis:
-        desk_.sheet.setAxisView(view);
-        desk_.sheet.setPicking(SheetCanvas::Picking::axis);
-        desk_.sheet.setHint(
-            tr("Click the centre line in the %1 view").arg(QString::fromStdString(nameOf(view))));
-        break;
-    default:
-        // An auxiliary view looks along no model axis: any point of the view that it hangs on tells a depth.
-        if (v) desk_.sheet.setMarkFilter({v->square ? std::optional(v->axes.depth) : std::nullopt, view});
-        desk_.sheet.setPicking(SheetCanvas::Picking::mark);
-        desk_.sheet.setHint(v && !v->square
-                                ? tr("Click a corner in the view that this one hangs on: the step ends there")
-                                : tr("Click a line or point in another view: its %1 is where the step ends")
-                                      .arg(v ? nameOf(v->axes.depth) : ""));
-    }
-    desk_.sheet.setFocus();
+    return {v && v->square ? std::optional(v->axes.depth) : std::nullopt, view};
+}
+
+void BuildPlace::wantEnd() {
+    const MarkFilter marks = depthMarks();
+    desk_.sheet.setMarkFilter(marks);
+    desk_.sheet.setPicking(SheetCanvas::Picking::mark);
+    desk_.sheet.setHint(marks.axis
+                            ? tr("Click a line or point in another view: its %1 is where the step ends")
+                                  .arg(nameOf(*marks.axis))
+                            : tr("Click a corner in the view that this one hangs on: the step ends there"));
+}
+
+/// A mark for what was asked for; or, while areas are picked, for the end of the reach that has none yet.
+void BuildPlace::markPicked(const MarkRef& mark, double /*value*/) {
+    if (!here_) return;
+    StepEditor::Wants end = wanted_;
+    const Step& s = editor_->step();
+    if (end == StepEditor::Wants::what)
+        end = s.to.kind == Bound::Kind::mark && s.from.kind != Bound::Kind::mark
+                  ? StepEditor::Wants::from_mark
+                  : StepEditor::Wants::to_mark;
+    editor_->takeMark(end, mark, false);
+    want(StepEditor::Wants::what);
+}
+
+void BuildPlace::placePicked(const MarkRef& place) {
+    if (!here_) return;
+    if (wanted_ == StepEditor::Wants::what) return editor_->togglePlace(place);
+    if (editor_->step().kind != StepKind::pattern && place.view != editor_->step().view)
+        return; // a stray click
+    editor_->takeMark(StepEditor::Wants::second, place, false);
+    want(StepEditor::Wants::what);
+}
+
+/// An edge or a face chosen in the box goes to the step that asks for one.
+void BuildPlace::takeChosenPart() {
+    const auto& parts = desk_.session.chosen().parts;
+    if (!here_ || !ready() || parts.size() != 1) return;
+    const SolidPart part = *parts.begin();
+    const bool face = part.kind == SolidPart::Kind::face;
+    const StepKind kind = editor_->step().kind;
+    const auto pick = pickOf(model(), part);
+    if (!pick) return;
+    if (face && editor_->takeFace(*pick)) return;
+    if ((kind == StepKind::shell && face) ||
+        (editor_->takesParts() && kind != StepKind::shell && part.kind == SolidPart::Kind::edge))
+        editor_->togglePart(*pick, face);
+}
+
+/// What is picked of lines and circles, where it now stands on the sheet.
+std::vector<Curve> BuildPlace::pickedCurves() const {
+    const Step& s = editor_->step();
+    std::vector<Curve> r;
+    const FigureView* v = model().figure.viewNamed(s.view);
+    if (!v) return r;
+    const Affine2 onto = ontoSheet(model().figure, *v, model().figure.now);
+    for (Vec2 p : s.places)
+        if (s.kind == StepKind::hole) {
+            const building::Concentric c = building::circlesAt(model().figure, *v, p);
+            for (int i : c.circles) r.push_back(transformed(model().figure.curve(i), onto));
+        } else if (const int i = building::curveNear(model().figure, *v, p); i >= 0)
+            r.push_back(transformed(model().figure.curve(i), onto));
+    return r;
 }
 
 void BuildPlace::areaPicked(const ViewName& view, Vec2 seed) {
@@ -198,18 +323,25 @@ void BuildPlace::draftChanged() {
     if (!here_ || !ready()) return;
     const Step& s = editor_->step();
     desk_.sheet.setAreas(s.view, s.areas);
-    if (wanted_ == StepEditor::Wants::areas)
-        desk_.sheet.setHint(s.areas.empty() ? tr("Click the closed areas to build from") : QString());
+    desk_.sheet.setGhost(pickedCurves());
+    desk_.sheet.setReachMarks(s.kind == StepKind::extrude && !s.areas.empty() && s.reach != Reach::through
+                                  ? std::optional(depthMarks())
+                                  : std::nullopt);
+    if (wanted_ == StepEditor::Wants::what) wantWhat();
+    const auto& steps = desk_.session.choices().steps;
     if (editor_->complete())
-        desk_.session.preview(s);
-    else
+        desk_.session.preview(s, editing_ >= 0 ? static_cast<size_t>(editing_) : steps.size());
+    else {
         desk_.session.clearPreview();
+        const bool begun = !s.areas.empty() || !s.places.empty() || !s.edges.picks.empty();
+        if (const auto missing = missingIn(s); missing && begun) editor_->setMessage(sentence(*missing));
+    }
 }
 
 void BuildPlace::accept() {
     if (!ready() || !editor_->complete()) return;
     Step s = editor_->step();
-    if (s.name.empty()) s.name = std::string(nameOf(s.kind)) + " from " + nameOf(s.view);
+    if (s.name.empty()) s.name = freshName(desk_.session.choices().steps, s.kind);
     const auto& steps = desk_.session.choices().steps;
     const bool changes = editing_ >= 0 && editing_ < static_cast<int>(steps.size());
     if (changes)
@@ -233,8 +365,9 @@ void BuildPlace::changeStep(int row, const QString& label, std::function<void(Ch
 void BuildPlace::edit(int row) {
     if (row < 0 || row >= static_cast<int>(desk_.session.choices().steps.size())) return;
     editing_ = row;
+    editor_->setNames(stepNames());
     editor_->setStep(desk_.session.choices().steps[row], false);
-    want(StepEditor::Wants::areas);
+    want(StepEditor::Wants::what);
     draftChanged();
 }
 
@@ -242,8 +375,21 @@ void BuildPlace::startOver() {
     editing_ = -1;
     Step fresh;
     if (ready() && !desk_.session.choices().steps.empty()) fresh.operation = editor_->step().operation;
+    editor_->setNames(stepNames());
     editor_->setStep(fresh, true);
     draftChanged();
+}
+
+/// Names of the steps that stand before the one being made.
+std::vector<std::string> BuildPlace::stepNames() const {
+    std::vector<std::string> r;
+    if (!ready()) return r;
+    const auto& steps = desk_.session.choices().steps;
+    const size_t before = editing_ >= 0 ? static_cast<size_t>(editing_) : steps.size();
+    for (size_t i = 0; i < before && i < steps.size(); ++i)
+        if (!steps[i].name.empty() && std::ranges::find(r, steps[i].name) == r.end())
+            r.push_back(steps[i].name);
+    return r;
 }
 
 void BuildPlace::move(int by) {
@@ -265,6 +411,7 @@ void BuildPlace::remove() {
 
 void BuildPlace::refresh() {
     parts_stale_ = true;
+    editor_->setNames(stepNames());
     if (lists_->currentIndex() == 1) fillParts();
     const std::vector<Step>& steps = desk_.session.choices().steps;
     const auto& reports = model().build.steps;
@@ -274,8 +421,10 @@ void BuildPlace::refresh() {
         Cell n = Cell::of(QString::number(i + 1));
         n.checked = !steps[i].off;
         n.tip = tr("Untick to leave the step out");
-        Cell op = Cell::of(nameOf(steps[i].operation));
-        op.tag = steps[i].view.role;
+        const bool body = hasOwnBody(steps[i].kind) && steps[i].kind != StepKind::hole;
+        Cell op = Cell::of(body ? nameOf(steps[i].operation) : nameOf(steps[i].kind));
+        if (hasOwnBody(steps[i].kind) || steps[i].kind == StepKind::rib) op.tag = steps[i].view.role;
+        op.tip = QString::fromStdString(steps[i].name);
         const bool ok = i < reports.size() && reports[i].ok;
         failed += !ok;
         Cell state = steps[i].off ? Cell::state(theme::Glyph::idle, tr("off"))

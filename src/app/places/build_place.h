@@ -1,6 +1,7 @@
 #pragma once
 #include "app/places/place.h"
 #include "app/places/step_editor.h"
+#include "core/project/picking.h"
 
 #include <QStackedWidget>
 
@@ -20,6 +21,16 @@ class BuildPlace final : public Place {
 
   private:
     void want(StepEditor::Wants what);
+    void wantWhat();
+    void wantSecond();
+    void wantEnd();
+    QString areasHint() const;
+    MarkFilter depthMarks() const;
+    void markPicked(const MarkRef& mark, double value);
+    void placePicked(const MarkRef& place);
+    void takeChosenPart();
+    std::vector<Curve> pickedCurves() const;
+    std::vector<std::string> stepNames() const;
     void areaPicked(const ViewName& view, Vec2 seed);
     void draftChanged();
     void accept();
@@ -40,7 +51,7 @@ class BuildPlace final : public Place {
     bool parts_stale_ = true;
     StepEditor* editor_;
     QPushButton *up_, *down_, *remove_, *edit_, *propose_;
-    StepEditor::Wants wanted_ = StepEditor::Wants::areas;
+    StepEditor::Wants wanted_ = StepEditor::Wants::what;
     int editing_ = -1; ///< row being edited; -1 for a new step
     bool here_ = false;
 };

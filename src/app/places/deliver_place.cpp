@@ -1,5 +1,7 @@
 #include "app/places/deliver_place.h"
 
+#include <QLineEdit>
+
 namespace prism::app {
 
 DeliverPlace::DeliverPlace(Desk desk, QWidget* parent) : Place(desk, parent) {
@@ -16,16 +18,55 @@ DeliverPlace::DeliverPlace(Desk desk, QWidget* parent) : Place(desk, parent) {
     proof_->setEmptyText(tr("The proof appears here as soon as there is a solid."));
     proof_->setStretch(0);
     row->addWidget(proof_, 3);
+    auto* right = new QVBoxLayout;
+    right->setSpacing(5);
+    material_ = new QComboBox(this);
+    material_->setObjectName("material");
+    material_->setEditable(true);
+    material_->setInsertPolicy(QComboBox::NoInsert);
+    material_->setToolTip(
+        tr("What the part is made of, to weigh it; or one of your own: name = density in kg/m³"));
+    material_->lineEdit()->setPlaceholderText(tr("Material: choose one, or type name = kg/m³"));
+    for (const Material& m : materials())
+        material_->addItem(QString::fromStdString(m.name), QString::fromStdString(m.standard));
+    for (int i = 0; i < material_->count(); ++i)
+        material_->setItemData(i,
+                               tr("%1, %2 kg/m³")
+                                   .arg(material_->itemData(i).toString())
+                                   .arg(materials()[static_cast<size_t>(i)].density),
+                               Qt::ToolTipRole);
+    material_->setCurrentIndex(-1);
+    right->addWidget(material_);
     measures_ = new RowTable("measureTable", {tr("The solid"), tr("Measured")}, {150, 220}, this);
     measures_->setStretch(0);
-    row->addWidget(measures_, 2);
+    right->addWidget(measures_, 1);
+    row->addLayout(right, 2);
     body()->addLayout(row, 1);
+    connect(material_->lineEdit(), &QLineEdit::editingFinished, this, &DeliverPlace::takeMaterial);
+    connect(material_, &QComboBox::activated, this, &DeliverPlace::takeMaterial);
     connect(save, &QPushButton::clicked, this, &DeliverPlace::saveWanted);
     connect(export_, &QPushButton::clicked, this, &DeliverPlace::exportWanted);
     setLead(tr("Open a drawing and build its solid first"));
 }
 
+void DeliverPlace::takeMaterial() {
+    if (!ready()) return;
+    const std::string typed = material_->currentText().trimmed().toStdString();
+    const auto m = typed.empty() ? std::nullopt : materialNamed(typed);
+    if (!typed.empty() && !m)
+        return setLead(tr("Not a material of the list; your own is written as: name = kg/m³"));
+    if (desk_.session.choices().material == m) return;
+    desk_.session.change(tr("Material"), [m](Choices& c) { c.material = m; });
+}
+
 void DeliverPlace::refresh() {
+    const auto& made_of = desk_.session.choices().material;
+    const QString name =
+        !made_of ? QString()
+        : made_of->standard.empty()
+            ? QString("%1 = %2").arg(QString::fromStdString(made_of->name)).arg(made_of->density)
+            : QString::fromStdString(made_of->name);
+    if (material_->currentText() != name) material_->setEditText(name);
     const Model& m = model();
     std::vector<std::vector<Cell>> rows;
     if (m.proof)
@@ -69,6 +110,17 @@ void DeliverPlace::refresh() {
                                     .arg(s.hi.x - s.lo.x, 0, 'f', 3)
                                     .arg(s.hi.y - s.lo.y, 0, 'f', 3)
                                     .arg(s.hi.z - s.lo.z, 0, 'f', 3));
+        if (const auto w = made_of ? weightOf(m.build.shape, *made_of) : std::nullopt) {
+            row(tr("Mass"), QString("%1 kg").arg(w->mass, 0, 'f', 4));
+            row(tr("Centre of gravity"), QString("%1, %2, %3 mm")
+                                             .arg(w->centre.x, 0, 'f', 2)
+                                             .arg(w->centre.y, 0, 'f', 2)
+                                             .arg(w->centre.z, 0, 'f', 2));
+            row(tr("Inertia X, Y, Z"), QString("%1, %2, %3 kg mm²")
+                                           .arg(w->inertia[0][0], 0, 'f', 1)
+                                           .arg(w->inertia[1][1], 0, 'f', 1)
+                                           .arg(w->inertia[2][2], 0, 'f', 1));
+        }
         row(tr("Faces"), QString::number(s.faces));
         row(tr("Sound"), s.valid ? tr("yes, checked") : tr("no: the solid is not valid"));
     }

@@ -1,6 +1,8 @@
 #pragma once
 #include "app/places/place.h"
 
+#include <QComboBox>
+
 namespace prism::app {
 
 /// The proof and the ways out: solid and project.
@@ -18,8 +20,11 @@ class DeliverPlace final : public Place {
     void refresh() override;
 
   private:
+    void takeMaterial();
+
     RowTable *proof_, *measures_;
     QPushButton* export_;
+    QComboBox* material_;
 };
 
 } // namespace prism::app

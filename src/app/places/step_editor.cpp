@@ -1,71 +1,125 @@
 #include "app/places/step_editor.h"
 
+#include "core/building/hole_note.h"
+
 namespace prism::app {
 namespace {
 
-QDoubleSpinBox* lengthBox(QWidget* parent, const QString& name) {
-    auto* b = new QDoubleSpinBox(parent);
-    b->setObjectName(name);
-    b->setRange(0.001, 1e6);
-    b->setDecimals(4);
-    b->setValue(10);
-    b->setSuffix(" mm");
-    b->setButtonSymbols(QAbstractSpinBox::NoButtons);
-    b->setKeyboardTracking(false);
-    return b;
+QString asText(const ViewName& v) {
+    return QString::fromStdString(nameOf(v));
+}
+
+bool hasReach(StepKind k) {
+    return k == StepKind::extrude || k == StepKind::wall || k == StepKind::slope;
+}
+bool hasOperation(StepKind k) {
+    return hasReach(k) || k == StepKind::revolve;
+}
+bool repeats(StepKind k) {
+    return k == StepKind::mirror || k == StepKind::pattern;
+}
+bool onLines(const Repetition& r) {
+    return r.kind == Repetition::Kind::line || r.kind == Repetition::Kind::grid;
+}
+
+/// A step of a kind with what is usual for it.
+Step usual(StepKind k) {
+    Step s;
+    s.kind = k;
+    if (k == StepKind::hole || k == StepKind::slope) s.operation = Operation::cut, s.reach = Reach::through;
+    if (k == StepKind::fillet || k == StepKind::chamfer) s.size = 2;
+    if (k == StepKind::shell || k == StepKind::wall || k == StepKind::rib) s.thickness = 5;
+    if (k == StepKind::pattern) s.repeat.pitch = 10;
+    return s;
 }
 
 } // namespace
 
 StepEditor::StepEditor(QWidget* parent) : QWidget(parent) {
     setObjectName("stepEditor");
-    auto* grid = new QGridLayout(this);
-    grid->setContentsMargins(0, 0, 0, 0);
-    grid->setHorizontalSpacing(8);
-    grid->setVerticalSpacing(5);
-    grid->setColumnStretch(4, 1);
+    layOut();
+    connectAll();
+    setStep({}, true);
+}
 
-    kind_ = new QComboBox(this), operation_ = new QComboBox(this), reach_ = new QComboBox(this);
-    kind_->setObjectName("stepKind"), operation_->setObjectName("stepOperation"),
-        reach_->setObjectName("stepReach");
-    kind_->addItems({tr("Extrude"), tr("Revolve")});
-    operation_->addItems({tr("add"), tr("cut"), tr("intersect")});
-    reach_->addItems({tr("from one end to the other"), tr("through the part"), tr("both sides of a middle")});
-    grid->addWidget(new QLabel(tr("Step"), this), 0, 0);
-    grid->addWidget(kind_, 0, 1);
-    grid->addWidget(operation_, 0, 2);
+void StepEditor::layOut() {
+    grid_ = new QGridLayout(this);
+    grid_->setContentsMargins(0, 0, 0, 0);
+    grid_->setHorizontalSpacing(8);
+    grid_->setVerticalSpacing(5);
+    grid_->setColumnStretch(4, 1);
+    const auto combo = [this](const char* name, const QStringList& items) {
+        auto* c = new QComboBox(this);
+        c->setObjectName(name);
+        c->addItems(items);
+        return c;
+    };
+    kind_ = combo("stepKind", {tr("Extrude"), tr("Revolve"), tr("Hole"), tr("Fillet"), tr("Chamfer"),
+                               tr("Shell"), tr("Wall"), tr("Rib"), tr("Slope"), tr("Mirror"), tr("Pattern")});
+    kind_->setMaxVisibleItems(11);
+    operation_ = combo("stepOperation", {tr("add"), tr("cut"), tr("intersect")});
+    grid_->addWidget(new QLabel(tr("Step"), this), 0, 0);
+    grid_->addWidget(kind_, 0, 1);
+    grid_->addWidget(operation_, 0, 2);
 
-    areas_ = new QPushButton(tr("Pick areas"), this);
-    areas_->setObjectName("pickAreas");
-    areas_->setCheckable(true);
-    area_text_ = new QLabel(this);
-    grid->addWidget(new QLabel(tr("Areas"), this), 1, 0);
-    grid->addWidget(areas_, 1, 1);
-    grid->addWidget(area_text_, 1, 2, 1, 3);
+    what_name_ = new QLabel(this), what_text_ = new QLabel(this);
+    what_ = new QPushButton(this);
+    what_->setObjectName("pickAreas");
+    what_->setCheckable(true);
+    which_ = combo("stepEdges", {tr("chosen in the box"), tr("all edges"), tr("all convex edges"),
+                                 tr("all concave edges")});
+    of_ = new QPushButton(this);
+    of_->setObjectName("stepOf");
+    names_ = new QMenu(of_);
+    grid_->addWidget(what_name_, 1, 0);
+    grid_->addWidget(what_, 1, 1);
+    grid_->addWidget(which_, 1, 1);
+    grid_->addWidget(of_, 1, 1);
+    grid_->addWidget(what_text_, 1, 2, 1, 3);
 
-    reach_name_ = new QLabel(tr("Reach"), this);
-    grid->addWidget(reach_name_, 2, 0);
-    grid->addWidget(reach_, 2, 1, 1, 2);
-    from_ = boundRow(grid, 3, "from", tr("From"), Wants::from_mark);
-    to_ = boundRow(grid, 4, "to", tr("To"), Wants::to_mark);
+    kind_name_ = new QLabel(this);
+    reach_ = combo("stepReach", {tr("from one end to the other"), tr("through the part"),
+                                 tr("both sides of a middle"), tr("unequal on both sides")});
+    hole_ = combo("holeKind",
+                  {tr("plain"), tr("counterbore"), tr("countersink"), tr("spot face"), tr("tapered")});
+    outward_ = combo("shellSide", {tr("inside the faces"), tr("outside the faces")});
+    axis_of_ = combo("stepAxis", {"X", "Y", "Z"});
+    along_ = combo("patternAlong",
+                   {tr("along a line"), tr("on a grid"), tr("round a centre"), tr("along a curve")});
+    count_ = new QSpinBox(this);
+    count_->setObjectName("patternCount");
+    count_->setRange(2, 1000);
+    count_->setPrefix(tr("count "));
+    note_ = new QLineEdit(this);
+    note_->setObjectName("holeNote");
+    note_->setPlaceholderText(tr("or type the note: dia 9 counterbore dia 14 deep 5"));
+    grid_->addWidget(kind_name_, 2, 0);
+    grid_->addWidget(reach_, 2, 1, 1, 2);
+    grid_->addWidget(hole_, 2, 1);
+    grid_->addWidget(note_, 2, 2, 1, 3);
+    grid_->addWidget(outward_, 2, 1);
+    grid_->addWidget(along_, 2, 1);
+    grid_->addWidget(axis_of_, 2, 2);
+    grid_->addWidget(count_, 2, 3);
 
-    axis_name_ = new QLabel(tr("Round"), this);
-    axis_ = new QPushButton(tr("Pick a centre line"), this);
-    axis_->setObjectName("pickAxis");
-    axis_->setCheckable(true);
-    axis_text_ = new QLabel(this);
-    grid->addWidget(axis_name_, 5, 0);
-    grid->addWidget(axis_, 5, 1);
-    grid->addWidget(axis_text_, 5, 2, 1, 3);
-    angle_name_ = new QLabel(tr("By"), this);
+    from_ = new BoundRow(grid_, 3, "from", this);
+    to_ = new BoundRow(grid_, 4, "to", this);
+
+    second_name_ = new QLabel(this);
+    second_ = new QPushButton(this);
+    second_->setObjectName("pickAxis");
+    second_->setCheckable(true);
+    constexpr int kNumbers = 4;
+    for (int i = 0; i < kNumbers; ++i)
+        numbers_.push_back({new QLabel(this), new NumberField(QString("stepNumber%1").arg(i), this)});
+    angle_name_ = new QLabel(this);
     angle_ = new QDoubleSpinBox(this);
     angle_->setObjectName("stepAngle");
-    angle_->setRange(0.01, 360);
-    angle_->setValue(360);
     angle_->setSuffix("°");
     angle_->setButtonSymbols(QAbstractSpinBox::NoButtons);
-    grid->addWidget(angle_name_, 6, 0);
-    grid->addWidget(angle_, 6, 1);
+    angle_->setMaximumWidth(110);
+    grid_->addWidget(angle_name_, 0, 3, Qt::AlignRight);
+    grid_->addWidget(angle_, 0, 4, Qt::AlignLeft);
 
     auto* end = new QHBoxLayout;
     end->setSpacing(8);
@@ -78,86 +132,309 @@ StepEditor::StepEditor(QWidget* parent) : QWidget(parent) {
     end->addWidget(accept_);
     end->addWidget(drop_);
     end->addWidget(message_, 1);
-    grid->addLayout(end, 7, 0, 1, 5);
-    grid->setRowStretch(8, 1);
+    grid_->addLayout(end, 7, 0, 1, 5);
+    grid_->setRowStretch(8, 1);
+}
 
-    auto edited = [this] {
+void StepEditor::connectAll() {
+    const auto edited = [this] {
         if (quiet_) return;
-        step_.kind = static_cast<StepKind>(kind_->currentIndex());
-        step_.operation = static_cast<Operation>(operation_->currentIndex());
-        step_.reach = static_cast<Reach>(reach_->currentIndex());
-        step_.angle = angle_->value() * kPi / 180;
-        readBound(from_, step_.from), readBound(to_, step_.to);
+        read();
         show();
         emit changed();
     };
-    for (QComboBox* b : {kind_, operation_, reach_, from_.kind, to_.kind})
+    connect(kind_, &QComboBox::currentIndexChanged, this, [this](int k) {
+        if (quiet_) return;
+        const StepKind kind = static_cast<StepKind>(k);
+        Step next = usual(kind);
+        if (hasOperation(kind) && hasOperation(step_.kind))
+            next = step_, next.kind = kind; // what was picked stays
+        next.name = step_.name;
+        step_ = next;
+        show();
+        emit wants(Wants::what);
+        emit changed();
+    });
+    for (QComboBox* b : {operation_, reach_, hole_, which_, axis_of_, along_, outward_})
         connect(b, &QComboBox::currentIndexChanged, this, edited);
-    for (QDoubleSpinBox* b : {from_.value, to_.value, angle_})
-        connect(b, &QDoubleSpinBox::valueChanged, this, edited);
-    for (auto [button, what] : {std::pair{areas_, Wants::areas}, std::pair{from_.pick, Wants::from_mark},
-                                std::pair{to_.pick, Wants::to_mark}, std::pair{axis_, Wants::axis}})
+    for (BoundRow* b : {from_, to_}) connect(b, &BoundRow::edited, this, edited);
+    for (const Number& n : numbers_) connect(n.field, &NumberField::edited, this, edited);
+    connect(angle_, &QDoubleSpinBox::valueChanged, this, edited);
+    connect(count_, &QSpinBox::valueChanged, this, edited);
+    connect(note_, &QLineEdit::editingFinished, this, [this] {
+        if (quiet_ || !note_->isModified() || note_->text().trimmed().isEmpty()) return;
+        note_->setModified(false);
+        const auto note = readHoleNote(note_->text().toStdString());
+        if (!note) return setMessage(tr("That is no note of a hole that can be read"));
+        step_.hole = note->shape;
+        step_.reach = note->through || !note->shape.depth.given() ? Reach::through : Reach::between;
+        show();
+        emit changed();
+    });
+    for (auto [button, what] : {std::pair{what_, Wants::what}, std::pair{from_->pick(), Wants::from_mark},
+                                std::pair{to_->pick(), Wants::to_mark}, std::pair{second_, Wants::second}})
         connect(button, &QPushButton::clicked, this, [this, w = what] { emit wants(w); });
+    connect(of_, &QPushButton::clicked, this,
+            [this] { names_->popup(of_->mapToGlobal(QPoint(0, of_->height()))); });
     connect(accept_, &QPushButton::clicked, this, &StepEditor::accepted);
     connect(drop_, &QPushButton::clicked, this, &StepEditor::dropped);
-    setStep({}, true);
 }
 
-StepEditor::BoundRow StepEditor::boundRow(QGridLayout* grid, int row, const QString& object,
-                                          const QString& name, Wants) {
-    BoundRow r{new QLabel(name, this), new QComboBox(this), lengthBox(this, object + "Value"),
-               new QPushButton(tr("Pick a line or point"), this), new QLabel(this)};
-    r.kind->setObjectName(object + "Kind");
-    r.kind->addItems({tr("the part's end"), tr("a mark in another view"), tr("a distance")});
-    r.pick->setObjectName(object + "Pick");
-    r.pick->setCheckable(true);
-    grid->addWidget(r.name, row, 0);
-    grid->addWidget(r.kind, row, 1);
-    grid->addWidget(r.value, row, 2);
-    grid->addWidget(r.pick, row, 2);
-    grid->addWidget(r.text, row, 3, 1, 2);
-    return r;
+void StepEditor::setNames(const std::vector<std::string>& names) {
+    names_->clear();
+    connect(names_->addAction(tr("the whole solid")), &QAction::triggered, this, [this] {
+        step_.of.clear();
+        show();
+        emit changed();
+    });
+    names_->addSeparator();
+    for (const std::string& name : names) {
+        QAction* a = names_->addAction(QString::fromStdString(name));
+        a->setCheckable(true);
+        a->setChecked(std::ranges::find(step_.of, name) != step_.of.end());
+        connect(a, &QAction::triggered, this, [this, name](bool on) {
+            std::erase(step_.of, name);
+            if (on) step_.of.push_back(name);
+            show();
+            emit changed();
+        });
+    }
 }
 
-void StepEditor::readBound(const BoundRow& r, Bound& b) {
-    b.kind = static_cast<Bound::Kind>(r.kind->currentIndex());
-    b.value = r.value->value();
+/// The numbers of the step's kind, with what they are called.
+std::vector<std::pair<QString, StepNumber*>> StepEditor::numbers() {
+    Step& s = step_;
+    switch (s.kind) {
+    case StepKind::extrude:
+    case StepKind::slope:
+        if (s.reach == Reach::unequal) return {{tr("Before"), &s.below}, {tr("Past"), &s.to.value}};
+        return {};
+    case StepKind::hole: {
+        std::vector<std::pair<QString, StepNumber*>> r{{tr("Diameter"), &s.hole.diameter},
+                                                       {tr("Depth"), &s.hole.depth}};
+        if (s.hole.kind != HoleKind::plain && s.hole.kind != HoleKind::tapered)
+            r.emplace_back(tr("Wide"), &s.hole.wide);
+        if (s.hole.kind == HoleKind::counterbore || s.hole.kind == HoleKind::spot_face)
+            r.emplace_back(tr("Wide depth"), &s.hole.wide_depth);
+        return r;
+    }
+    case StepKind::fillet:
+        return {{tr("Radius"), &s.size}, {tr("At the end"), &s.second_size}};
+    case StepKind::chamfer:
+        return {{tr("Distance"), &s.size}, {tr("Other side"), &s.second_size}};
+    case StepKind::shell:
+    case StepKind::rib:
+        return {{tr("Thickness"), &s.thickness}};
+    case StepKind::wall:
+        if (s.reach == Reach::unequal)
+            return {{tr("Thickness"), &s.thickness}, {tr("Before"), &s.below}, {tr("Past"), &s.to.value}};
+        return {{tr("Thickness"), &s.thickness}};
+    case StepKind::pattern:
+        if (s.repeat.kind == Repetition::Kind::grid)
+            return {{tr("Pitch"), &s.repeat.pitch}, {tr("Pitch across"), &s.repeat.second_pitch}};
+        if (s.repeat.kind == Repetition::Kind::line) return {{tr("Pitch"), &s.repeat.pitch}};
+        return {};
+    case StepKind::revolve:
+    case StepKind::mirror:
+        break;
+    }
+    return {};
 }
 
-void StepEditor::showBound(const BoundRow& r, const Bound& b, bool visible) {
-    r.name->setVisible(visible), r.kind->setVisible(visible);
-    r.kind->setCurrentIndex(static_cast<int>(b.kind));
-    if (b.value > 0) r.value->setValue(b.value);
-    r.value->setVisible(visible && b.kind == Bound::Kind::value);
-    r.pick->setVisible(visible && b.kind == Bound::Kind::mark);
-    r.text->setVisible(visible && b.kind == Bound::Kind::mark);
-    const bool picked = b.mark.picked();
-    r.text->setText(picked ? tr("in the %1 view").arg(QString::fromStdString(nameOf(b.mark.view)))
-                           : tr("not picked yet"));
+void StepEditor::readHole() {
+    HoleShape& h = step_.hole;
+    h.kind = static_cast<HoleKind>(hole_->currentIndex());
+    if (h.kind == HoleKind::countersink) h.sink_angle = angle_->value() * kPi / 180;
+    if (h.kind == HoleKind::tapered) h.taper = angle_->value() * kPi / 180;
+    const bool ends = h.depth.given() || step_.to.kind != Bound::Kind::outermost;
+    step_.reach = ends ? Reach::between : Reach::through;
+}
+
+void StepEditor::readRepeat() {
+    Repetition& r = step_.repeat;
+    r.kind = static_cast<Repetition::Kind>(along_->currentIndex());
+    r.axis = static_cast<Axis>(axis_of_->currentIndex());
+    r.second_axis = r.axis == Axis::x ? Axis::y : Axis::x;
+    r.count = count_->value();
+    if (r.kind == Repetition::Kind::grid && r.second_count < 2) r.second_count = 2;
+    if (r.kind == Repetition::Kind::grid && !r.second_pitch.given()) r.second_pitch = r.pitch;
+}
+
+void StepEditor::read() {
+    Step& s = step_;
+    s.operation = static_cast<Operation>(operation_->currentIndex());
+    if (hasReach(s.kind)) s.reach = static_cast<Reach>(reach_->currentIndex());
+    from_->read(s.from), to_->read(s.to);
+    const auto shown = numbers();
+    for (size_t i = 0; i < shown.size(); ++i)
+        if (numbers_[i].field->isVisibleTo(this)) *shown[i].second = numbers_[i].field->number();
+    if (hasReach(s.kind) && s.reach == Reach::unequal) s.to.kind = Bound::Kind::value;
+    if (s.kind == StepKind::revolve) s.angle = angle_->value() * kPi / 180;
+    if (s.kind == StepKind::extrude) s.draft = angle_->value() * kPi / 180;
+    if (s.kind == StepKind::hole) readHole();
+    s.edges.which = static_cast<EdgeChoice::Which>(which_->currentIndex());
+    s.outward = outward_->currentIndex() == 1;
+    if (s.kind == StepKind::mirror) s.across = static_cast<Axis>(axis_of_->currentIndex());
+    if (s.kind == StepKind::pattern) readRepeat();
+}
+
+void StepEditor::showWhat() {
+    const Step& s = step_;
+    const bool edges = s.kind == StepKind::fillet || s.kind == StepKind::chamfer, repeat = repeats(s.kind);
+    what_->setVisible(!edges && !repeat && s.kind != StepKind::shell);
+    which_->setVisible(edges), of_->setVisible(repeat);
+    const auto picked = [&](size_t n) {
+        return n == 0 ? tr("none picked") : tr("%1 in the %2 view").arg(n).arg(asText(s.view));
+    };
+    switch (s.kind) {
+    case StepKind::extrude:
+    case StepKind::revolve:
+        what_name_->setText(tr("Areas")), what_->setText(tr("Pick areas")),
+            what_text_->setText(picked(s.areas.size()));
+        return;
+    case StepKind::hole:
+        what_name_->setText(tr("Circles")), what_->setText(tr("Pick circles"));
+        return what_text_->setText(picked(s.places.size()));
+    case StepKind::wall:
+    case StepKind::rib:
+    case StepKind::slope:
+        what_name_->setText(tr("Lines")), what_->setText(tr("Pick lines")),
+            what_text_->setText(picked(s.places.size()));
+        return;
+    case StepKind::fillet:
+    case StepKind::chamfer:
+        what_name_->setText(tr("Edges"));
+        which_->setCurrentIndex(static_cast<int>(s.edges.which));
+        return what_text_->setText(s.edges.which != EdgeChoice::Which::picked ? QString()
+                                   : s.edges.picks.empty()                    ? tr("click edges in the box")
+                                                           : tr("%1 chosen").arg(s.edges.picks.size()));
+    case StepKind::shell:
+        what_name_->setText(tr("Open"));
+        return what_text_->setText(s.faces.empty() ? tr("click faces in the box; none: closed")
+                                                   : tr("%1 faces left open").arg(s.faces.size()));
+    case StepKind::mirror:
+    case StepKind::pattern: {
+        what_name_->setText(tr("Of"));
+        QStringList names;
+        for (const std::string& n : s.of) names << QString::fromStdString(n);
+        of_->setText(names.empty()       ? tr("the whole solid")
+                     : names.size() == 1 ? tr("1 step")
+                                         : tr("%1 steps").arg(names.size()));
+        return what_text_->setText(names.join(", "));
+    }
+    }
+}
+
+void StepEditor::showKindRow() {
+    const Step& s = step_;
+    const bool hole = s.kind == StepKind::hole, pattern = s.kind == StepKind::pattern,
+               mirror = s.kind == StepKind::mirror;
+    reach_->setVisible(hasReach(s.kind)), hole_->setVisible(hole), note_->setVisible(hole);
+    outward_->setVisible(s.kind == StepKind::shell), along_->setVisible(pattern), count_->setVisible(pattern);
+    axis_of_->setVisible(mirror || (pattern && onLines(s.repeat)));
+    kind_name_->setVisible(hasReach(s.kind) || hole || pattern || mirror || s.kind == StepKind::shell);
+    kind_name_->setText(hasReach(s.kind)            ? tr("Reach")
+                        : hole                      ? tr("Kind")
+                        : s.kind == StepKind::shell ? tr("Wall")
+                        : mirror                    ? tr("Along")
+                                                    : tr("Copies"));
+    if (hasReach(s.kind)) reach_->setCurrentIndex(static_cast<int>(s.reach));
+    hole_->setCurrentIndex(static_cast<int>(s.hole.kind));
+    outward_->setCurrentIndex(s.outward ? 1 : 0);
+    along_->setCurrentIndex(static_cast<int>(s.repeat.kind));
+    axis_of_->setCurrentIndex(static_cast<int>(mirror ? s.across : s.repeat.axis));
+    count_->setValue(s.repeat.count);
+}
+
+void StepEditor::showSecond() {
+    const Step& s = step_;
+    const bool side = s.kind == StepKind::wall || s.kind == StepKind::rib || s.kind == StepKind::slope;
+    const bool centre = s.kind == StepKind::pattern && !onLines(s.repeat);
+    const bool on = s.kind == StepKind::revolve || s.kind == StepKind::mirror || side || centre;
+    second_name_->setVisible(on), second_->setVisible(on);
+    if (!on) return;
+    // Once it is picked, the button says what it is.
+    const auto say = [this](const QString& name, bool picked, const QString& ask, const QString& what) {
+        second_name_->setText(name);
+        second_->setText(picked ? what : ask);
+    };
+    const auto in = [](const MarkRef& m) { return tr("in the %1 view").arg(asText(m.view)); };
+    if (s.kind == StepKind::revolve)
+        say(tr("Round"), s.axis.picked(), tr("Pick a centre line"),
+            s.axis_upright ? tr("an upright line") : tr("a level line"));
+    else if (s.kind == StepKind::mirror)
+        say(tr("At"), s.axis.picked(), tr("Pick a line or point"), in(s.axis));
+    else if (centre)
+        say(tr("At"), s.repeat.at.picked(),
+            s.repeat.kind == Repetition::Kind::circle ? tr("Pick the centre") : tr("Pick the curve"),
+            in(s.repeat.at));
+    else if (s.kind == StepKind::wall)
+        say(tr("Side"), s.side != Vec2{}, tr("in the middle"), tr("the side picked"));
+    else
+        say(tr("Side"), s.side != Vec2{}, tr("Pick the side"), tr("the side picked"));
+}
+
+/// Numbers and the second thing to pick stand two in a row, in what order they come.
+void StepEditor::placePairs() {
+    constexpr int kFirstRow = 5;
+    int at = 0;
+    const auto place = [&](QWidget* name, QWidget* field) {
+        if (!field->isVisibleTo(this)) return;
+        grid_->addWidget(name, kFirstRow + at / 2, at % 2 ? 2 : 0, at % 2 ? Qt::AlignRight : Qt::Alignment());
+        grid_->addWidget(field, kFirstRow + at / 2, at % 2 ? 3 : 1, 1, at % 2 ? 2 : 1, Qt::AlignLeft);
+        ++at;
+    };
+    place(second_name_, second_);
+    for (const Number& n : numbers_) place(n.name, n.field);
+}
+
+void StepEditor::showNumbers() {
+    const auto shown = numbers();
+    for (size_t i = 0; i < numbers_.size(); ++i) {
+        const bool on = i < shown.size();
+        numbers_[i].name->setVisible(on), numbers_[i].field->setVisible(on);
+        if (!on) continue;
+        numbers_[i].name->setText(shown[i].first);
+        numbers_[i].field->setNumber(*shown[i].second);
+        const StepNumber* n = shown[i].second;
+        numbers_[i].field->setPlaceholderText(n == &step_.hole.diameter || n == &step_.hole.wide
+                                                  ? tr("as the circle")
+                                              : n == &step_.hole.depth  ? tr("through")
+                                              : n == &step_.second_size ? tr("the same")
+                                                                        : QString());
+    }
+    const Step& s = step_;
+    const bool sink = s.kind == StepKind::hole && s.hole.kind == HoleKind::countersink,
+               taper = s.kind == StepKind::hole && s.hole.kind == HoleKind::tapered;
+    const bool on = s.kind == StepKind::revolve || s.kind == StepKind::extrude || sink || taper;
+    angle_name_->setVisible(on), angle_->setVisible(on);
+    angle_name_->setText(s.kind == StepKind::extrude   ? tr("Sides lean")
+                         : s.kind == StepKind::revolve ? tr("By")
+                                                       : tr("Angle"));
+    if (s.kind == StepKind::extrude)
+        angle_->setRange(-80, 80), angle_->setValue(s.draft * 180 / kPi);
+    else if (s.kind == StepKind::revolve)
+        angle_->setRange(0.01, 360), angle_->setValue(s.angle * 180 / kPi);
+    else
+        angle_->setRange(taper ? 0 : 1, 179),
+            angle_->setValue((taper ? s.hole.taper : s.hole.sink_angle) * 180 / kPi);
 }
 
 void StepEditor::show() {
     quiet_ = true;
-    kind_->setCurrentIndex(static_cast<int>(step_.kind));
-    operation_->setCurrentIndex(static_cast<int>(step_.operation));
-    reach_->setCurrentIndex(static_cast<int>(step_.reach));
-    const bool extrude = step_.kind == StepKind::extrude;
-    reach_name_->setVisible(extrude), reach_->setVisible(extrude);
-    const bool between = extrude && step_.reach == Reach::between,
-               both = extrude && step_.reach == Reach::both;
-    showBound(from_, step_.from, between || both);
-    showBound(to_, step_.to, between || both);
-    from_.name->setText(both ? tr("Middle") : tr("From"));
-    to_.name->setText(both ? tr("Over") : tr("To"));
-    axis_name_->setVisible(!extrude), axis_->setVisible(!extrude), axis_text_->setVisible(!extrude);
-    angle_name_->setVisible(!extrude), angle_->setVisible(!extrude);
-    axis_text_->setText(!step_.axis.picked() ? tr("not picked yet")
-                        : step_.axis_upright ? tr("an upright line")
-                                             : tr("a level line"));
-    area_text_->setText(step_.areas.empty() ? tr("none picked")
-                                            : tr("%1 in the %2 view")
-                                                  .arg(step_.areas.size())
-                                                  .arg(QString::fromStdString(nameOf(step_.view))));
+    const Step& s = step_;
+    kind_->setCurrentIndex(static_cast<int>(s.kind));
+    operation_->setCurrentIndex(static_cast<int>(s.operation));
+    operation_->setVisible(hasOperation(s.kind));
+    const bool both = s.reach == Reach::both, unequal = s.reach == Reach::unequal;
+    const bool ends = hasReach(s.kind) && s.reach != Reach::through;
+    from_->show(both || unequal           ? tr("Middle")
+                : s.kind == StepKind::rib ? tr("Middle")
+                                          : tr("From"),
+                s.from, ends || s.kind == StepKind::rib);
+    to_->show(both ? tr("Over") : tr("To"), s.to,
+              (ends && !unequal) || (s.kind == StepKind::hole && !s.hole.depth.given()));
+    showWhat(), showKindRow(), showSecond(), showNumbers(), placePairs();
     accept_->setText(fresh_ ? tr("Add the step") : tr("Change the step"));
     drop_->setText(fresh_ ? tr("Start over") : tr("Leave as it was"));
     accept_->setEnabled(complete());
@@ -167,12 +444,14 @@ void StepEditor::show() {
 void StepEditor::setStep(const Step& s, bool fresh) {
     step_ = s;
     fresh_ = fresh;
+    note_->clear();
     message_->clear();
     show();
 }
 
 void StepEditor::toggleArea(const ViewName& view, Vec2 seed, bool already) {
-    if (view != step_.view) step_.areas.clear(), step_.view = view;
+    if (step_.areas.empty()) step_.view = view;
+    if (view != step_.view) return; // a stray click loses nothing
     if (already)
         std::erase(step_.areas, seed);
     else
@@ -181,15 +460,49 @@ void StepEditor::toggleArea(const ViewName& view, Vec2 seed, bool already) {
     emit changed();
 }
 
-void StepEditor::takeMark(Wants what, const MarkRef& mark, bool upright) {
-    if (what == Wants::axis)
-        step_.axis = mark, step_.axis_upright = upright;
-    else {
-        Bound& b = what == Wants::from_mark ? step_.from : step_.to;
-        b.kind = Bound::Kind::mark, b.mark = mark;
-    }
+void StepEditor::togglePlace(const MarkRef& place) {
+    if (step_.places.empty()) step_.view = place.view;
+    if (place.view != step_.view) return; // a stray click loses nothing
+    if (!std::erase(step_.places, place.at)) step_.places.push_back(place.at);
     show();
     emit changed();
+}
+
+void StepEditor::togglePart(const PartPick& pick, bool face) {
+    std::vector<PartPick>& picks = face ? step_.faces : step_.edges.picks;
+    if (!std::erase(picks, pick)) picks.push_back(pick);
+    if (!face) step_.edges.which = EdgeChoice::Which::picked;
+    show();
+    emit changed();
+}
+
+void StepEditor::takeMark(Wants what, const MarkRef& mark, bool upright) {
+    if (what != Wants::second) {
+        Bound& b = what == Wants::from_mark ? step_.from : step_.to;
+        b.kind = Bound::Kind::mark, b.mark = mark;
+    } else if (step_.kind == StepKind::revolve || step_.kind == StepKind::mirror)
+        step_.axis = mark, step_.axis_upright = upright;
+    else if (step_.kind == StepKind::pattern)
+        step_.repeat.at = mark;
+    else
+        step_.side = mark.at;
+    show();
+    emit changed();
+}
+
+bool StepEditor::takeFace(const PartPick& pick) {
+    for (Bound* b : {&step_.from, &step_.to}) {
+        if (b->kind != Bound::Kind::place || !pick.place) continue;
+        b->place = *pick.place;
+        show();
+        emit changed();
+        return true;
+    }
+    return false;
+}
+
+bool StepEditor::takesParts() const {
+    return step_.kind == StepKind::fillet || step_.kind == StepKind::chamfer || step_.kind == StepKind::shell;
 }
 
 bool StepEditor::complete() const {
@@ -201,10 +514,10 @@ void StepEditor::setMessage(const QString& m) {
 }
 
 void StepEditor::setActive(Wants w) {
-    areas_->setChecked(w == Wants::areas);
-    from_.pick->setChecked(w == Wants::from_mark);
-    to_.pick->setChecked(w == Wants::to_mark);
-    axis_->setChecked(w == Wants::axis);
+    what_->setChecked(w == Wants::what);
+    from_->pick()->setChecked(w == Wants::from_mark);
+    to_->pick()->setChecked(w == Wants::to_mark);
+    second_->setChecked(w == Wants::second);
 }
 
 } // namespace prism::app

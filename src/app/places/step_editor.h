@@ -1,27 +1,45 @@
 #pragma once
 #include "app/places/place.h"
+#include "app/places/step_fields.h"
 
-#include <QComboBox>
 #include <QDoubleSpinBox>
 #include <QGridLayout>
+#include <QMenu>
+#include <QSpinBox>
 
 namespace prism::app {
 
-/// Puts one step together: areas, operation, reach or centre line. Announces every change, for the preview.
+/// Puts one step together, of whatever kind. Announces every change, for the preview.
 class StepEditor : public QWidget {
     Q_OBJECT
   public:
-    enum class Wants { areas, from_mark, to_mark, axis };
+    /// What is picked on the sheet or in the box.
+    enum class Wants {
+        what, ///< areas, circles or lines of the sheet, edges or faces of the box: whatever the kind begins
+              ///< with
+        from_mark, ///< where the reach begins
+        to_mark,   ///< where it ends
+        second     ///< centre line, side, plane or centre
+    };
 
     explicit StepEditor(QWidget* parent);
     const Step& step() const { return step_; }
     /// Takes a step to edit; `fresh`: a new one, not yet in the list.
     void setStep(const Step& s, bool fresh);
+    /// Names of the steps that a mirror or a pattern may repeat.
+    void setNames(const std::vector<std::string>& names);
     void toggleArea(const ViewName& view, Vec2 seed, bool already);
+    /// A centre or a line of the chain.
+    void togglePlace(const MarkRef& place);
+    void togglePart(const PartPick& pick, bool face);
     void takeMark(Wants what, const MarkRef& mark, bool upright);
+    /// The end that waits for a face of the box takes it; false when none does.
+    bool takeFace(const PartPick& pick);
     bool complete() const;
     void setMessage(const QString& m);
     void setActive(Wants w);
+    /// Whether the step begins with parts of the box.
+    bool takesParts() const;
 
   signals:
     void changed();
@@ -30,25 +48,37 @@ class StepEditor : public QWidget {
     void dropped();
 
   private:
-    struct BoundRow {
+    /// A number of the step, where it is shown.
+    struct Number {
         QLabel* name;
-        QComboBox* kind;
-        QDoubleSpinBox* value;
-        QPushButton* pick;
-        QLabel* text;
+        NumberField* field;
     };
-    BoundRow boundRow(QGridLayout* grid, int row, const QString& object, const QString& name, Wants wants);
-    void showBound(const BoundRow& r, const Bound& b, bool visible);
-    void readBound(const BoundRow& r, Bound& b);
+    void layOut();
+    void connectAll();
+    void read();
+    void readHole();
+    void readRepeat();
     void show();
+    void showWhat();
+    void showSecond();
+    void showKindRow();
+    void showNumbers();
+    void placePairs();
+    std::vector<std::pair<QString, StepNumber*>> numbers();
 
     Step step_;
     bool fresh_ = true, quiet_ = false;
-    QComboBox *kind_, *operation_, *reach_;
-    QPushButton *areas_, *axis_, *accept_, *drop_;
-    QLabel *area_text_, *axis_text_, *message_, *reach_name_, *axis_name_, *angle_name_;
+    QGridLayout* grid_;
+    QComboBox *kind_, *operation_, *reach_, *hole_, *which_, *axis_of_, *along_, *outward_;
+    QPushButton *what_, *second_, *accept_, *drop_;
+    QPushButton* of_;
+    QMenu* names_; ///< of the steps that may be repeated
+    QSpinBox* count_;
+    QLineEdit* note_;
+    QLabel *what_name_, *what_text_, *second_name_, *message_, *kind_name_, *angle_name_;
     QDoubleSpinBox* angle_;
-    BoundRow from_, to_;
+    BoundRow *from_, *to_;
+    std::vector<Number> numbers_;
 };
 
 } // namespace prism::app

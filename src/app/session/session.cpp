@@ -3,6 +3,7 @@
 #include "core/building/kernel.h"
 #include "core/delivering/step_file.h"
 #include "core/project/part_links.h"
+#include "core/project/preview.h"
 
 #include <atomic>
 #include <mutex>
@@ -102,14 +103,23 @@ void Session::startNext() {
         next();
     }
     if (task_ || ending_ || !wanted_preview_ || !shown_ || !model().has(Stage::solid)) return;
-    const Step step = *std::exchange(wanted_preview_, std::nullopt);
-    start("Preview", [this, step, model = shown_->model](Progress&) -> std::function<void()> {
-        const auto body = stepBody(model->figure, model->areas, step);
-        if (!body) return [this, e = body.error()] { emit previewReady({}, sentence(e.message)); };
-        return [this, mesh = meshOf(body->shape, std::max(0.02, model->figure.size * 1e-3))] {
-            if (!wanted_preview_) emit previewReady(mesh, {});
-        };
-    });
+    const auto [step, at] = *std::exchange(wanted_preview_, std::nullopt);
+    start("Preview",
+          [this, step = step, at = at, model = shown_->model,
+           steps = document_->choices().steps](Progress& progress) -> std::function<void()> {
+              const auto p = previewOf(*model, steps, at, step, progress);
+              if (!p) return [this, e = p.error()] { emit previewReady({}, {}, sentence(e.message)); };
+              const double fine = std::max(0.02, model->figure.size * 1e-3);
+              QString told = p->more <= 0 && p->less <= 0 ? tr("Changes nothing") : QString();
+              if (p->more > 0) told = tr("Adds %1 mm³").arg(p->more, 0, 'f', 1);
+              if (p->less > 0)
+                  told += (told.isEmpty() ? tr("Takes away %1 mm³") : tr(", takes away %1 mm³"))
+                              .arg(p->less, 0, 'f', 1);
+              if (!p->told.empty()) told += ". " + sentence(p->told);
+              return [this, told, added = meshOf(p->added, fine), removed = meshOf(p->removed, fine)] {
+                  if (!wanted_preview_) emit previewReady(added, removed, told);
+              };
+          });
 }
 
 void Session::show(std::shared_ptr<const Shown> s) {
@@ -145,7 +155,7 @@ void Session::open(const QString& path) {
             return [this, doc, s] {
                 document_ = std::make_unique<Document>(std::move(*doc));
                 lately_.clear();
-                emit previewReady({}, {});
+                emit previewReady({}, {}, {});
                 shown_ = s;
                 pointed_ = {}, chosen_ = {};
                 projectors_.reset();
@@ -361,14 +371,14 @@ void Session::take(std::shared_ptr<const Proposal> p) {
                 {p->steps, p->build});
 }
 
-void Session::preview(const Step& step) {
-    wanted_preview_ = step;
+void Session::preview(const Step& step, size_t at) {
+    wanted_preview_.emplace(step, at);
     startNext();
 }
 
 void Session::clearPreview() {
     wanted_preview_.reset();
-    emit previewReady({}, {});
+    emit previewReady({}, {}, {});
 }
 
 void Session::cancel() {

@@ -80,8 +80,8 @@ class Session : public QObject {
     void propose();
     /// Takes a proposal as a change.
     void take(std::shared_ptr<const Proposal> p);
-    /// Computes the body of a step for a preview; the last request wins.
-    void preview(const Step& step);
+    /// Computes what a step in the place `at` of the list would change, for a preview; the last request wins.
+    void preview(const Step& step, size_t at);
     void clearPreview();
     /// Looks for lines in the scans of the sheet; traced() tells what was seen.
     void traceScans();
@@ -111,7 +111,8 @@ class Session : public QObject {
     void busyChanged(bool busy, const QString& what, double fraction);
     void pointedChanged();
     void chosenChanged();
-    void previewReady(const prism::Mesh& mesh, const QString& message);
+    /// What a step would add and take away; or why it cannot be made.
+    void previewReady(const prism::Mesh& added, const prism::Mesh& removed, const QString& message);
     void saved(const QString& path);
     void exported(const QString& path);
     void traced(const std::vector<prism::TracedPicture>& seen);
@@ -140,7 +141,7 @@ class Session : public QObject {
     std::deque<std::shared_ptr<const Shown>> lately_; ///< of the last few models, for going back and forth
     std::unique_ptr<Task> task_, ending_;             ///< at work; stopped, but not at its end yet
     std::deque<std::function<void()>> waiting_;
-    std::optional<Step> wanted_preview_;
+    std::optional<std::pair<Step, size_t>> wanted_preview_;
     QTimer poll_;
     Marked pointed_, chosen_;
     mutable std::optional<std::vector<Projector>> projectors_; ///< of what is pointed at, once asked for

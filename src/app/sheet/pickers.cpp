@@ -114,14 +114,33 @@ void LinePicker::leave() {
     canvas_.session().setChosen({});
 }
 
+void AreaPicker::setReach(const std::optional<MarkFilter>& marks) {
+    reach_marks_ = marks;
+    marks_.forget();
+    if (marks) marks_.setFilter(*marks);
+}
+
+bool AreaPicker::enough() {
+    emit canvas_.placesDone();
+    return true;
+}
+
 void AreaPicker::hover(QPointF at) {
     hover_ = prism::areaAt(model(), canvas_.toSheet(at));
+    marks_.forget();
+    if (reach_marks_) {
+        const ViewName& own = *reach_marks_->not_in;
+        if (hover_ && model().figure.viewById(hover_->view)->name != own) hover_ = nullptr;
+        if (!hover_ && isOnPart(model(), canvas_.toSheet(at), reach())) marks_.hover(at);
+        if (marks_.found()) return;
+    }
     emit canvas_.pointedAt(hover_ ? SheetCanvas::tr("Area of %1 mm²").arg(hover_->area, 0, 'f', 2)
                                   : QString());
     canvas_.update();
 }
 
-void AreaPicker::click(QPointF /*at*/, Qt::KeyboardModifiers /*keys*/) {
+void AreaPicker::click(QPointF at, Qt::KeyboardModifiers keys) {
+    if (marks_.found()) return marks_.click(at, keys);
     if (hover_)
         emit canvas_.areaPicked(model().figure.viewById(hover_->view)->name, seedAsDrawn(model(), *hover_));
 }
@@ -220,6 +239,39 @@ void PlacePicker::paintOver(QPainter& p) const {
     p.fillRect(box, theme::point());
     p.setPen(theme::film());
     p.drawText(box, Qt::AlignCenter, word);
+}
+
+void StepPlacePicker::hover(QPointF at) {
+    const Vec2 s = canvas_.toSheet(at);
+    Marked lit;
+    hover_.reset();
+    switch (of_) {
+    case Of::line:
+        if (const auto line = lineNear(model(), s, 2 * reach()))
+            hover_ = line->ref, lit.entities.insert(line->entity);
+        break;
+    case Of::circle:
+        hover_ = circleRound(model(), s);
+        break;
+    case Of::place:
+        hover_ = placeIn(model(), s);
+        break;
+    }
+    emit canvas_.pointedAt(hover_ ? SheetCanvas::tr("%1, %2 in the %3 view")
+                                        .arg(hover_->at.x, 0, 'f', 2)
+                                        .arg(hover_->at.y, 0, 'f', 2)
+                                        .arg(QString::fromStdString(nameOf(hover_->view)))
+                                  : QString());
+    canvas_.session().setPointed(std::move(lit));
+}
+
+void StepPlacePicker::click(QPointF /*at*/, Qt::KeyboardModifiers /*keys*/) {
+    if (hover_) emit canvas_.stepPlacePicked(*hover_);
+}
+
+bool StepPlacePicker::enough() {
+    emit canvas_.placesDone();
+    return true;
 }
 
 void BoxPicker::hover(QPointF at) {

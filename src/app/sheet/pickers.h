@@ -66,18 +66,6 @@ class LinePicker final : public Picker {
     static bool isOpen(const QPolygonF& lasso);
 };
 
-class AreaPicker final : public Picker {
-  public:
-    using Picker::Picker;
-    void hover(QPointF at) override;
-    void click(QPointF at, Qt::KeyboardModifiers keys) override;
-    void forget() override { hover_ = nullptr; }
-    void paintOnSheet(QPainter& p) const override;
-
-  private:
-    const ClosedArea* hover_ = nullptr;
-};
-
 class MarkPicker final : public Picker {
   public:
     using Picker::Picker;
@@ -87,9 +75,46 @@ class MarkPicker final : public Picker {
     void forget() override { hover_.reset(); }
     void paintOver(QPainter& p) const override;
 
+    bool found() const { return hover_.has_value(); }
+
   private:
     MarkFilter filter_;
     std::optional<PickedMark> hover_;
+};
+
+/// Closed areas; and, once some of a view are picked, lines and points of the other views, which say how far
+/// these reach. Areas of other views are left alone then, so that a stray click loses nothing.
+class AreaPicker final : public Picker {
+  public:
+    using Picker::Picker;
+    /// The marks that may say a reach; none while no area is picked.
+    void setReach(const std::optional<MarkFilter>& marks);
+    void hover(QPointF at) override;
+    void click(QPointF at, Qt::KeyboardModifiers keys) override;
+    bool enough() override;
+    void forget() override { hover_ = nullptr, marks_.forget(); }
+    void paintOnSheet(QPainter& p) const override;
+    void paintOver(QPainter& p) const override { marks_.paintOver(p); }
+
+  private:
+    const ClosedArea* hover_ = nullptr;
+    std::optional<MarkFilter> reach_marks_;
+    MarkPicker marks_{canvas_};
+};
+
+/// What a step begins with besides areas: lines of the part, circles, or a place in a view.
+class StepPlacePicker final : public Picker {
+  public:
+    enum class Of { line, circle, place };
+    StepPlacePicker(SheetCanvas& canvas, Of of) : Picker(canvas), of_(of) {}
+    void hover(QPointF at) override;
+    void click(QPointF at, Qt::KeyboardModifiers keys) override;
+    bool enough() override;
+    void forget() override { hover_.reset(); }
+
+  private:
+    Of of_;
+    std::optional<MarkRef> hover_;
 };
 
 class AxisPicker final : public Picker {

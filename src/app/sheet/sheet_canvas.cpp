@@ -55,10 +55,17 @@ void SheetCanvas::showAsDrawn(bool on) {
 
 void SheetCanvas::setPicking(Picking p) {
     picker_->forget();
-    const std::pair<Picking, Picker*> pickers[] = {
-        {Picking::lines, &lines_}, {Picking::areas, &areas_},       {Picking::mark, &marks_},
-        {Picking::axis, &axes_},   {Picking::place, &places_},      {Picking::line, &on_lines_},
-        {Picking::box, &boxes_},   {Picking::proposed, &proposals_}};
+    const std::pair<Picking, Picker*> pickers[] = {{Picking::lines, &lines_},
+                                                   {Picking::areas, &areas_},
+                                                   {Picking::mark, &marks_},
+                                                   {Picking::axis, &axes_},
+                                                   {Picking::place, &places_},
+                                                   {Picking::line, &on_lines_},
+                                                   {Picking::part_line, &part_lines_},
+                                                   {Picking::circle, &circles_},
+                                                   {Picking::view_place, &view_places_},
+                                                   {Picking::box, &boxes_},
+                                                   {Picking::proposed, &proposals_}};
     for (const auto& [picking, picker] : pickers)
         if (picking == p) picker_ = picker;
     setCursor(p == Picking::lines ? Qt::ArrowCursor : Qt::CrossCursor);

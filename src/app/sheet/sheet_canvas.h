@@ -19,10 +19,13 @@ class SheetCanvas : public QWidget {
         areas,
         mark,
         axis,
-        place,    ///< a place of the sheet, with snaps
-        line,     ///< one line, at the place where it is clicked
-        box,      ///< a box is drawn
-        proposed, ///< proposed lines, by click or box
+        place,      ///< a place of the sheet, with snaps
+        line,       ///< one line, at the place where it is clicked
+        part_line,  ///< lines of the part that a step begins with
+        circle,     ///< circles of the part, by a click inside
+        view_place, ///< any place of a view
+        box,        ///< a box is drawn
+        proposed,   ///< proposed lines, by click or box
     };
 
     explicit SheetCanvas(Session& session, QWidget* parent = nullptr);
@@ -32,6 +35,8 @@ class SheetCanvas : public QWidget {
     void setAreas(const ViewName& view, const std::vector<Vec2>& seeds);
     /// What kind of mark may be picked.
     void setMarkFilter(const MarkFilter& filter) { marks_.setFilter(filter); }
+    /// Once areas are picked: the marks that say how far they reach.
+    void setReachMarks(const std::optional<MarkFilter>& marks) { areas_.setReach(marks); }
     /// The view whose centre lines may be picked as an axis.
     void setAxisView(const ViewName& view) { axes_.setView(view); }
     /// A sentence shown over the canvas while something is to be picked.
@@ -89,6 +94,7 @@ class SheetCanvas : public QWidget {
   signals:
     void areaPicked(const prism::ViewName& view, prism::Vec2 seed_as_drawn);
     void markPicked(const prism::MarkRef& mark, double value);
+    void stepPlacePicked(const prism::MarkRef& place);
     void axisPicked(const prism::MarkRef& mark, bool upright);
     void placePicked(prism::Vec2 at, int line); ///< line -1 when none lies there
     void placeHovered(prism::Vec2 at);
@@ -143,6 +149,8 @@ class SheetCanvas : public QWidget {
     AreaPicker areas_{*this};
     MarkPicker marks_{*this};
     AxisPicker axes_{*this};
+    StepPlacePicker part_lines_{*this, StepPlacePicker::Of::line},
+        circles_{*this, StepPlacePicker::Of::circle}, view_places_{*this, StepPlacePicker::Of::place};
     PlacePicker places_{*this, true}, on_lines_{*this, false};
     BoxPicker boxes_{*this};
     ProposedPicker proposals_{*this};

@@ -1,7 +1,5 @@
 #include "core/base/tolerances.h"
 
-#include <algorithm>
-
 namespace prism {
 
 Tolerances Tolerances::forSheet(double size, double reach) {
@@ -28,7 +26,8 @@ Tolerances Tolerances::forSteps(double step) const {
 
 Tolerances Tolerances::forTracing(double pixel) const {
     Tolerances t = *this;
-    t.same_model = std::max(t.same_model, 0.25 * pixel);
+    t.traced_sheet = std::max(t.traced_sheet, 0.25 * pixel);
+    t.same_model = std::max(t.same_model, t.traced_sheet);
     t.proof = std::max(t.proof, 0.75 * pixel);
     return t;
 }

@@ -1,4 +1,5 @@
 #pragma once
+#include <algorithm>
 
 namespace prism {
 
@@ -10,6 +11,10 @@ struct Tolerances {
     double solved = 1e-9;      ///< an equation holds (relative to the size of the part)
     double angular = 1e-6;     ///< directions are equal (radians)
     double proof = 2e-3;       ///< a projected line lies on a drawn one (mm)
+    double traced_sheet = 0;   ///< how well a scan tells where an end is (sheet units)
+
+    /// Ends no further apart than this are one place (sheet units).
+    double placeOnSheet() const { return std::max(touch_sheet, traced_sheet); }
 
     /// Tolerances for a drawing whose geometry spans `size` sheet units and lies up to `reach` from the
     /// origin: far-away sheets lose digits, so the smallest difference that means anything grows with the

@@ -1,106 +1,16 @@
+#include "core/building/combine.h"
 #include "core/building/kernel.h"
-#include "core/building/solid.h"
+#include "core/building/repeats.h"
+#include "core/building/solid_steps.h"
 #include "core/building/soundness.h"
+#include "core/building/step_bodies.h"
 
-#include <BRepAdaptor_Curve.hxx>
-#include <BRepAlgoAPI_Common.hxx>
-#include <BRepAlgoAPI_Cut.hxx>
-#include <BRepAlgoAPI_Fuse.hxx>
-#include <BRepBndLib.hxx>
-#include <BRepGProp.hxx>
-#include <BRepLib.hxx>
-#include <BRep_Tool.hxx>
-#include <Bnd_Box.hxx>
-#include <GProp_GProps.hxx>
-#include <ShapeUpgrade_UnifySameDomain.hxx>
-#include <TopExp.hxx>
-#include <TopExp_Explorer.hxx>
-#include <TopTools_IndexedMapOfShape.hxx>
-#include <TopTools_ListOfShape.hxx>
-#include <TopoDS.hxx>
-#include <TopoDS_Edge.hxx>
 #include <fmt/format.h>
 
 namespace prism {
 namespace {
 
-/// Faces that meet within this angle run smoothly into each other (radians): tangencies of old sheets are
-/// only as good as the digits of their files.
-constexpr double kSmooth = 1e-4;
-
-template <class Algorithm>
-TopoDS_Shape combined(const TopoDS_Shape& base, const std::vector<TopoDS_Shape>& tools, FaceNames& names) {
-    TopTools_ListOfShape arguments, others;
-    arguments.Append(base);
-    for (const TopoDS_Shape& t : tools) others.Append(t);
-    Algorithm a;
-    a.SetArguments(arguments);
-    a.SetTools(others);
-    a.SetCheckInverted(false); // prisms and turned bodies are never inside out
-    a.SetRunParallel(false);   // threads cost more than they give on bodies of this size
-    a.Build();
-    if (a.HasErrors() || !a.IsDone()) throw KernelError("the bodies could not be combined");
-    names.follow(a, base);
-    for (const TopoDS_Shape& t : tools) names.follow(a, t);
-    return a.Shape();
-}
-
-int count(const TopoDS_Shape& s, TopAbs_ShapeEnum kind) {
-    TopTools_IndexedMapOfShape m;
-    TopExp::MapShapes(s, kind, m);
-    return m.Extent();
-}
-
-/// The solid while it is being made: bodies whose union it is. They are joined only at the end, since a small
-/// body is cut in a fraction of the time that the whole takes: (A + B) - T = (A - T) + (B - T).
-class Parts {
-  public:
-    bool empty() const { return bodies_.empty(); }
-    void apply(Operation o, const std::vector<TopoDS_Shape>& tools, const FaceNames& names) {
-        names_.take(names);
-        switch (o) {
-        case Operation::add:
-            bodies_.insert(bodies_.end(), tools.begin(), tools.end());
-            return;
-        case Operation::cut:
-            cut(tools);
-            return;
-        case Operation::intersect:
-            for (const TopoDS_Shape& t : tools)
-                for (TopoDS_Shape& b : bodies_) b = combined<BRepAlgoAPI_Common>(b, {t}, names_);
-            break;
-        }
-        dropEmpty();
-    }
-    TopoDS_Shape whole() {
-        if (bodies_.empty()) return {};
-        if (bodies_.size() == 1) return bodies_.front();
-        return combined<BRepAlgoAPI_Fuse>(bodies_.front(), {bodies_.begin() + 1, bodies_.end()}, names_);
-    }
-    FaceNames& names() { return names_; }
-
-  private:
-    static Bnd_Box boxOf(const TopoDS_Shape& s) {
-        Bnd_Box b;
-        BRepBndLib::Add(s, b, false);
-        return b;
-    }
-    void cut(const std::vector<TopoDS_Shape>& tools) {
-        for (TopoDS_Shape& b : bodies_) {
-            std::vector<TopoDS_Shape> near;
-            for (const TopoDS_Shape& t : tools)
-                if (!boxOf(b).IsOut(boxOf(t))) near.push_back(t);
-            if (!near.empty()) b = combined<BRepAlgoAPI_Cut>(b, near, names_);
-        }
-        dropEmpty();
-    }
-    void dropEmpty() {
-        std::erase_if(bodies_, [](const TopoDS_Shape& b) { return count(b, TopAbs_SOLID) == 0; });
-    }
-
-    std::vector<TopoDS_Shape> bodies_;
-    FaceNames names_;
-};
+using namespace building;
 
 /// Consecutive steps of one operation go to the modeller together: the same result in a fraction of the time.
 struct Run {
@@ -110,105 +20,209 @@ struct Run {
     std::vector<size_t> steps;
 };
 
-void flush(Run& run, Parts& parts, BuildResult& r) {
-    if (run.bodies.empty()) return;
-    const auto done = guarded<Parts>([&] {
-        Parts next = parts;
-        next.apply(run.operation, run.bodies, run.names);
-        return next;
-    });
-    if (done) parts = *done;
-    for (size_t i : run.steps) {
-        r.steps[i].ok = done.has_value();
-        if (!done) r.steps[i].message = done.error().message;
-    }
-    run = {};
+/// What goes to the modeller of a body: the solids within one argument must not touch.
+std::vector<TopoDS_Shape> toolsOf(const StepBody& b, Operation o) {
+    if (!b.may_touch || o == Operation::intersect) return {b.shape};
+    std::vector<TopoDS_Shape> r;
+    for (TopExp_Explorer x(b.shape, TopAbs_SOLID); x.More(); x.Next()) r.push_back(x.Current());
+    return r;
 }
 
-/// Whether any edge is neither straight nor an arc of a circle or an ellipse.
-bool isFreeForm(const TopoDS_Shape& shape) {
-    for (TopExp_Explorer x(shape, TopAbs_EDGE); x.More(); x.Next()) {
-        if (BRep_Tool::Degenerated(TopoDS::Edge(x.Current()))) continue;
-        const auto kind = BRepAdaptor_Curve(TopoDS::Edge(x.Current())).GetType();
-        if (kind != GeomAbs_Line && kind != GeomAbs_Circle && kind != GeomAbs_Ellipse) return true;
+/// A build list while it is being worked through.
+class Builder {
+  public:
+    Builder(const Figure& f, const AreaSets& areas, const std::vector<Step>& steps)
+        : f_(f), areas_(areas), steps_(steps), parts_(f.size), bodies_(steps.size()) {}
+
+    void step(size_t i, const NumberSource& numbers) {
+        report_.push_back({steps_[i].name, describe(steps_[i]), false, {}, {}, {}});
+        if (steps_[i].off) {
+            report_.back().ok = true, report_.back().message = "switched off";
+            return;
+        }
+        const auto s = evaluated(steps_[i], numbers);
+        const auto done = s ? made(i, *s) : Result<void>(tl::make_unexpected(s.error()));
+        if (!done) report_[i].ok = false, report_[i].message = done.error().message;
     }
-    return false;
-}
+
+    BuildResult result() {
+        flush();
+        BuildResult r;
+        const auto whole = guarded<TopoDS_Shape>([&] { return parts_.whole(); });
+        if (!whole) report_.back().ok = false, report_.back().message = whole.error().message;
+        if (whole && !whole->IsNull()) {
+            r.shape = *whole;
+            r.faces = parts_.names().ofAll(r.shape);
+            r.measure = measured(r.shape);
+        }
+        r.steps = std::move(report_);
+        return r;
+    }
+
+  private:
+    /// Does a step, or puts it with those that go to the modeller together.
+    Result<void> made(size_t i, const Step& s) {
+        if (const auto missing = missingIn(s)) return failure(ErrorCode::impossible, *missing);
+        const int index = static_cast<int>(i);
+        if (beginsAtSolid(s)) {
+            flush();
+            auto body = guarded<StepBody>([&] { return holed(f_, s, index, parts_.whole()); });
+            return body ? take(i, s.operation, std::move(*body)) : tl::make_unexpected(body.error());
+        }
+        if (hasOwnBody(s.kind)) {
+            auto body = stepBody(f_, areas_, s, index);
+            return body ? take(i, s.operation, std::move(*body)) : tl::make_unexpected(body.error());
+        }
+        flush();
+        if (parts_.empty()) return failure(ErrorCode::impossible, "there is nothing yet to work on");
+        if (s.kind == StepKind::rib) {
+            auto body = guarded<StepBody>([&] { return ribbed(f_, s, index, parts_.whole()); });
+            return body ? take(i, Operation::add, std::move(*body)) : tl::make_unexpected(body.error());
+        }
+        const auto done = guarded<Parts>([&]() -> Result<Parts> {
+            Parts next = parts_;
+            const auto changed = s.kind == StepKind::mirror || s.kind == StepKind::pattern
+                                     ? repeat(i, s, next)
+                                     : rework(i, s, next);
+            if (!changed) return tl::make_unexpected(changed.error());
+            return next;
+        });
+        if (!done) return tl::make_unexpected(done.error());
+        parts_ = *done;
+        report_[i].ok = true;
+        return {};
+    }
+
+    Result<void> take(size_t i, Operation o, StepBody body) {
+        report_[i].message = body.told;
+        report_[i].low = body.low, report_[i].high = body.high;
+        if (o != run_.operation) flush();
+        if (o != Operation::add && parts_.empty() && run_.bodies.empty())
+            return failure(ErrorCode::impossible, fmt::format("there is nothing yet to {}", nameOf(o)));
+        run_.operation = o;
+        for (const TopoDS_Shape& tool : toolsOf(body, o)) run_.bodies.push_back(tool);
+        run_.names.take(body.names);
+        run_.steps.push_back(i);
+        bodies_[i] = {o, std::move(body)};
+        return {};
+    }
+
+    void flush() {
+        if (run_.bodies.empty()) return;
+        const double before = parts_.loosened();
+        const auto done = guarded<Parts>([&] {
+            Parts next = parts_;
+            next.apply(run_.operation, run_.bodies, run_.names);
+            return next;
+        });
+        if (done) parts_ = *done;
+        for (size_t i : run_.steps) {
+            report_[i].ok = done.has_value();
+            if (!done) report_[i].message = done.error().message;
+            if (done && done->empty()) report_[i].message = "nothing of the solid is left";
+            if (done && done->loosened() > before)
+                report_[i].message = fmt::format("held only with a tolerance of {:.2g} mm", done->loosened());
+        }
+        run_ = {};
+    }
+
+    /// A step that changes the solid that is there.
+    Result<void> rework(size_t i, const Step& s, Parts& next) {
+        const int index = static_cast<int>(i);
+        const TopoDS_Shape whole = next.whole();
+        const auto shape = s.kind == StepKind::shell
+                               ? shelled(f_, s, index, whole, next.names())
+                               : edged(f_, s, index, whole, stepsNamed({s.edges.step}, i), next.names());
+        if (!shape) return tl::make_unexpected(shape.error());
+        if (!isSound(*shape)) return failure(ErrorCode::impossible, "what comes of it is no sound solid");
+        next.replace(*shape);
+        return {};
+    }
+
+    Result<void> repeat(size_t i, const Step& s, Parts& next) {
+        const int index = static_cast<int>(i);
+        const auto places = copiesOf(f_, s);
+        if (!places) return tl::make_unexpected(places.error());
+        if (s.of.empty()) {
+            const TopoDS_Shape whole = next.whole();
+            for (const gp_Trsf& to : *places) {
+                const StepBody copy = copied(whole, next.names(), to, index);
+                next.apply(Operation::add, {copy.shape}, copy.names);
+            }
+            return {};
+        }
+        for (const std::string& name : s.of) {
+            const std::vector<int> found = stepsNamed({name}, i);
+            if (found.empty())
+                return failure(ErrorCode::impossible,
+                               fmt::format("there is no step \"{}\" before this one", name));
+            for (int k : found) {
+                const auto& made = bodies_[static_cast<size_t>(k)];
+                if (!made)
+                    return failure(ErrorCode::impossible,
+                                   fmt::format("\"{}\" has no body of its own that could be repeated", name));
+                std::vector<TopoDS_Shape> copies;
+                FaceNames names;
+                for (const gp_Trsf& to : *places) {
+                    StepBody copy = copied(made->body.shape, made->body.names, to, index);
+                    copy.may_touch = made->body.may_touch;
+                    for (const TopoDS_Shape& tool : toolsOf(copy, made->operation)) copies.push_back(tool);
+                    names.take(copy.names);
+                }
+                next.apply(made->operation, copies, names);
+            }
+        }
+        return {};
+    }
+
+    /// Steps before one that have one of the names.
+    std::vector<int> stepsNamed(const std::vector<std::string>& names, size_t before) const {
+        std::vector<int> r;
+        for (size_t k = 0; k < before; ++k)
+            if (!steps_[k].name.empty() && std::ranges::find(names, steps_[k].name) != names.end())
+                r.push_back(static_cast<int>(k));
+        return r;
+    }
+
+    struct Made {
+        Operation operation;
+        StepBody body;
+    };
+    const Figure& f_;
+    const AreaSets& areas_;
+    const std::vector<Step>& steps_;
+    Parts parts_;
+    Run run_;
+    std::vector<std::optional<Made>> bodies_; ///< by step, for those that are repeated later
+    std::vector<StepReport> report_;
+};
 
 } // namespace
 
-SolidMeasure measured(const TopoDS_Shape& shape) {
-    SolidMeasure m;
-    if (shape.IsNull()) return m;
-    GProp_GProps volume, area;
-    if (isFreeForm(shape)) // a fixed number of places on each border is too few there
-        BRepGProp::VolumePropertiesGK(shape, volume, 1e-8, true);
-    else
-        BRepGProp::VolumeProperties(shape, volume);
-    BRepGProp::SurfaceProperties(shape, area);
-    m.volume = volume.Mass();
-    m.area = area.Mass();
-    Bnd_Box box;
-    BRepBndLib::AddOptimal(shape, box, false, false);
-    if (!box.IsVoid()) {
-        box.SetGap(0);
-        box.Get(m.lo.x, m.lo.y, m.lo.z, m.hi.x, m.hi.y, m.hi.z);
+Result<Step> evaluated(Step s, const NumberSource& numbers) {
+    for (StepNumber* n : numbersOf(s)) {
+        if (n->formula.empty()) continue;
+        if (!numbers)
+            return failure(ErrorCode::impossible,
+                           fmt::format("\"{}\" needs the numbers of a sheet", n->formula));
+        const auto value = numbers(n->formula);
+        if (!value) return tl::make_unexpected(value.error());
+        n->value = *value;
     }
-    m.faces = count(shape, TopAbs_FACE);
-    m.solids = count(shape, TopAbs_SOLID);
-    m.valid = m.solids > 0 && m.volume > 0 && isSound(shape);
-    return m;
+    return s;
 }
 
-BuildResult build(const Figure& f, const AreaSets& areas, const std::vector<Step>& steps,
-                  Progress& progress) {
-    BuildResult r;
-    if (steps.empty()) return r;
-    Run run;
-    Parts parts;
+BuildResult build(const Figure& f, const AreaSets& areas, const std::vector<Step>& steps, Progress& progress,
+                  const NumberSource& numbers) {
+    if (steps.empty()) return {};
+    Builder b(f, areas, steps);
     for (size_t i = 0; i < steps.size(); ++i) {
-        const Step& s = steps[i];
         progress.report(static_cast<double>(i) / static_cast<double>(steps.size()), "Building the solid");
-        r.steps.push_back({s.name, describe(s), false, {}, {}, {}});
         if (progress.cancelled()) return {};
-        if (s.off) {
-            r.steps.back().ok = true, r.steps.back().message = "switched off";
-            continue;
-        }
-        const auto body = stepBody(f, areas, s, static_cast<int>(i));
-        r.steps.back().message = body ? body->told : body.error().message;
-        if (body) r.steps.back().low = body->low, r.steps.back().high = body->high;
-        if (!body) continue;
-        if (s.operation != run.operation) flush(run, parts, r);
-        if (s.operation != Operation::add && parts.empty() && run.bodies.empty()) {
-            r.steps.back().message = fmt::format("there is nothing yet to {}", nameOf(s.operation));
-            continue;
-        }
-        run.operation = s.operation;
-        run.bodies.push_back(body->shape);
-        run.names.take(body->names);
-        run.steps.push_back(i);
+        b.step(i, numbers);
     }
     if (progress.cancelled()) return {};
-    flush(run, parts, r);
-    const auto whole = guarded<TopoDS_Shape>([&] { return parts.whole(); });
-    if (whole)
-        r.shape = *whole;
-    else
-        r.steps.back().ok = false, r.steps.back().message = whole.error().message;
-    if (r.shape.IsNull()) return r;
-    auto unified = guarded<TopoDS_Shape>([&]() -> TopoDS_Shape {
-        ShapeUpgrade_UnifySameDomain u(r.shape, true, true, false);
-        u.Build();
-        TopoDS_Shape whole = u.Shape();
-        parts.names().follow(*u.History(), r.shape);
-        BRepLib::EncodeRegularity(whole, kSmooth); // smooth edges are no lines of a drawing
-        return whole;
-    });
-    if (unified) r.shape = *unified;
-    r.faces = parts.names().ofAll(r.shape);
-    r.measure = measured(r.shape);
-    return r;
+    return b.result();
 }
 
 } // namespace prism

@@ -14,7 +14,8 @@ struct FaceName {
     enum class Part {
         side,    ///< a curve pushed along or turned
         low_end, ///< where the body begins along the view's depth, or where it begins to turn
-        high_end
+        high_end,
+        blend ///< made in the place of an edge, or within a shell
     };
     int step = 0; ///< index in the build list
     Part part = Part::side;

@@ -5,6 +5,7 @@
 #include "core/building/steps.h"
 
 #include <TopoDS_Shape.hxx>
+#include <functional>
 
 namespace prism {
 
@@ -34,20 +35,32 @@ struct BuildResult {
     bool ok() const { return !shape.IsNull() && measure.valid; }
 };
 
+/// What a formula of a step gives, mm.
+using NumberSource = std::function<Result<double>(const std::string& formula)>;
+
+/// The step with its formulas evaluated.
+Result<Step> evaluated(Step s, const NumberSource& numbers);
+
 /// The solid of a build list on the figure as it now stands. A step that fails is reported and skipped.
 /// Nothing is built when it was stopped.
-BuildResult build(const Figure& f, const AreaSets& areas, const std::vector<Step>& steps, Progress& progress);
+BuildResult build(const Figure& f, const AreaSets& areas, const std::vector<Step>& steps, Progress& progress,
+                  const NumberSource& numbers = {});
 inline BuildResult build(const Figure& f, const std::vector<Step>& steps, Progress& progress) {
     return build(f, AreaSets(f), steps, progress);
 }
+
+/// Whether a step makes a body of its own, whatever was built before it.
+bool hasOwnBody(StepKind k);
 
 /// The body of one step alone, with the names of its faces, the step being number `index`.
 struct StepBody {
     TopoDS_Shape shape;
     FaceNames names;
+    bool may_touch = false;     ///< the solids that it is made of may touch or run into each other
     std::string told;           ///< what a person should know of the areas found for it
     std::vector<int> low, high; ///< as in the report
 };
+/// Its formulas must have been evaluated.
 Result<StepBody> stepBody(const Figure& f, const AreaSets& areas, const Step& s, int index = 0);
 
 SolidMeasure measured(const TopoDS_Shape& shape);

@@ -1,8 +1,14 @@
 #include "core/building/solid_parts.h"
 
+#include "core/building/kernel.h"
+
+#include <BOPTools_AlgoTools3D.hxx>
+
+#include <BRepAdaptor_Curve.hxx>
 #include <BRepBndLib.hxx>
 #include <BRep_Tool.hxx>
 #include <Bnd_Box.hxx>
+#include <IntTools_Context.hxx>
 #include <TopExp.hxx>
 #include <TopTools_IndexedDataMapOfShapeListOfShape.hxx>
 #include <TopTools_IndexedMapOfShape.hxx>
@@ -123,6 +129,25 @@ std::optional<SolidPart> partNamed(const BuildResult& b, const PartName& n) {
     const auto alike = calledAlike(b, Meetings(b.shape, n.kind), n.faces);
     if (n.nth < 0 || n.nth >= static_cast<int>(alike.size())) return std::nullopt;
     return SolidPart{n.kind, alike[static_cast<size_t>(n.nth)]};
+}
+
+std::optional<Vec3> placeOn(const TopoDS_Shape& solid, SolidPart p) {
+    const TopoDS_Shape part = shapeOf(solid, p);
+    gp_Pnt at;
+    bool found = false;
+    (void)thrownBy([&] {
+        if (part.IsNull()) return;
+        if (p.kind == SolidPart::Kind::edge) {
+            const BRepAdaptor_Curve c(TopoDS::Edge(part));
+            at = c.Value(0.5 * (c.FirstParameter() + c.LastParameter())), found = true;
+        } else if (p.kind == SolidPart::Kind::face) {
+            gp_Pnt2d inside;
+            found =
+                BOPTools_AlgoTools3D::PointInFace(TopoDS::Face(part), at, inside, new IntTools_Context) == 0;
+        } else
+            at = BRep_Tool::Pnt(TopoDS::Vertex(part)), found = true;
+    });
+    return found ? std::optional(Vec3{at.X(), at.Y(), at.Z()}) : std::nullopt;
 }
 
 } // namespace prism

@@ -18,6 +18,8 @@ inline SolidPart faceNumber(int index) {
 TopoDS_Shape shapeOf(const TopoDS_Shape& solid, SolidPart p);
 /// Numbers of the faces that meet in an edge or a corner, in order; of a face its own.
 std::vector<int> facesAt(const TopoDS_Shape& solid, SolidPart p);
+/// A place on a part: the middle of an edge, a place inside a face; none for a part that is not there.
+std::optional<Vec3> placeOn(const TopoDS_Shape& solid, SolidPart p);
 /// A part with the modeller's shape of it and the faces that meet there.
 struct PartAt {
     SolidPart part;

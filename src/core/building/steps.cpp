@@ -5,7 +5,9 @@
 namespace prism {
 
 const char* nameOf(StepKind k) {
-    return k == StepKind::extrude ? "extrude" : "revolve";
+    constexpr std::array names{"extrude", "revolve", "hole",  "fillet", "chamfer", "shell",
+                               "wall",    "rib",     "slope", "mirror", "pattern"};
+    return names[static_cast<size_t>(k)];
 }
 
 const char* nameOf(Operation o) {
@@ -13,43 +15,232 @@ const char* nameOf(Operation o) {
     return names[static_cast<size_t>(o)];
 }
 
+const char* nameOf(Reach r) {
+    constexpr std::array names{"between", "through", "both", "unequal"};
+    return names[static_cast<size_t>(r)];
+}
+
+const char* nameOf(HoleKind k) {
+    constexpr std::array names{"plain", "counterbore", "countersink", "spot face", "tapered"};
+    return names[static_cast<size_t>(k)];
+}
+
+const char* nameOf(EdgeChoice::Which w) {
+    constexpr std::array names{"picked", "all", "convex", "concave"};
+    return names[static_cast<size_t>(w)];
+}
+
+const char* nameOf(Repetition::Kind k) {
+    constexpr std::array names{"line", "grid", "circle", "curve"};
+    return names[static_cast<size_t>(k)];
+}
+
 namespace {
+
+using Missing = std::optional<std::string>;
+
+std::string inWords(const StepNumber& n) {
+    return n.formula.empty() ? fmt::format("{:g} mm", n.value) : n.formula;
+}
+
+std::string counted(size_t n, const char* one, const char* many) {
+    return fmt::format("{} {}", n, n == 1 ? one : many);
+}
 
 std::string boundText(const Bound& b, const char* outermost) {
     switch (b.kind) {
     case Bound::Kind::mark:
         return fmt::format("a mark in the {} view", nameOf(b.mark.view));
     case Bound::Kind::value:
-        return fmt::format("{:g} mm", b.value);
+        return inWords(b.value);
+    case Bound::Kind::place:
+        return "a face in the box";
     case Bound::Kind::outermost:
         break;
     }
     return outermost;
 }
 
-} // namespace
-
-std::optional<std::string> missingIn(const Step& s) {
-    if (s.areas.empty()) return "no area is picked";
-    if (s.kind == StepKind::revolve)
-        return s.axis.picked() ? std::nullopt : std::optional<std::string>("no centre line is picked");
-    if (s.reach == Reach::through) return std::nullopt;
+Missing missingInReach(const Step& s) {
+    if (s.reach == Reach::through) return {};
     for (const Bound* b : {&s.from, &s.to})
         if (b->kind == Bound::Kind::mark && !b->mark.picked()) return "no mark is picked to reach to";
+    for (const Bound& b : s.tops)
+        if (b.kind == Bound::Kind::mark && !b.mark.picked()) return "no mark is picked to reach to";
     if (s.reach == Reach::both && s.to.kind != Bound::Kind::value)
         return "a reach to both sides needs a distance";
-    return std::nullopt;
+    if (s.reach == Reach::unequal && (s.to.kind != Bound::Kind::value || !s.below.given()))
+        return "a reach to both sides needs a distance for each";
+    if (!s.tops.empty() && s.tops.size() != s.areas.size()) return "not every area has a reach of its own";
+    return {};
+}
+
+Missing missingInHole(const Step& s) {
+    if (s.places.empty()) return "no centre is picked";
+    const bool deep = s.hole.kind == HoleKind::counterbore || s.hole.kind == HoleKind::spot_face;
+    if (deep && !s.hole.wide_depth.given()) return fmt::format("the {} needs a depth", nameOf(s.hole.kind));
+    if (s.hole.kind == HoleKind::tapered && s.hole.taper <= 0) return "a tapered hole needs an angle";
+    if (!s.hole.depth.given()) return missingInReach(s);
+    return {};
+}
+
+Missing missingInRepeat(const Step& s) {
+    const Repetition& r = s.repeat;
+    if (r.count < 1 || r.second_count < 1 || r.count * r.second_count < 2)
+        return "a pattern needs two copies or more";
+    const bool lines = r.kind == Repetition::Kind::line || r.kind == Repetition::Kind::grid;
+    if (lines && ((r.count > 1 && !r.pitch.given()) ||
+                  (r.kind == Repetition::Kind::grid && r.second_count > 1 && !r.second_pitch.given())))
+        return "a pattern along a line needs a pitch";
+    if (!lines && !r.at.picked()) return "no centre or curve is picked for the pattern";
+    return {};
+}
+
+std::string reachText(const Step& s) {
+    if (!s.tops.empty()) return ", each with a reach of its own";
+    if (s.reach == Reach::through) return ", through";
+    if (s.reach == Reach::both) return fmt::format(", {} both sides", inWords(s.to.value));
+    if (s.reach == Reach::unequal)
+        return fmt::format(", {} and {} on the sides", inWords(s.below), inWords(s.to.value));
+    return fmt::format(", from {} to {}", boundText(s.from, "the near end"), boundText(s.to, "the far end"));
+}
+
+std::string holeText(const Step& s) {
+    const HoleShape& h = s.hole;
+    std::string r = counted(s.places.size(), "hole", "holes");
+    if (h.kind != HoleKind::plain) r = fmt::format("{}, {}", r, nameOf(h.kind));
+    if (!h.thread.empty()) r += " " + h.thread;
+    if (h.diameter.given()) r += ", dia " + inWords(h.diameter);
+    if (h.wide.given()) r += fmt::format(" and {}", inWords(h.wide));
+    if (s.reach == Reach::through) return r + ", through";
+    return r + (h.depth.given() ? ", deep " + inWords(h.depth) : ", to " + boundText(s.to, "the far end"));
+}
+
+std::string edgeText(const Step& s) {
+    const EdgeChoice& e = s.edges;
+    std::string r = e.which == EdgeChoice::Which::picked ? counted(e.picks.size(), "edge", "edges")
+                    : e.which == EdgeChoice::Which::all  ? "all edges"
+                                                         : fmt::format("all {} edges", nameOf(e.which));
+    if (e.face) r += " of a face";
+    if (!e.step.empty()) r += fmt::format(" of \"{}\"", e.step);
+    r += (s.kind == StepKind::fillet ? ", radius " : ", by ") + inWords(s.size);
+    if (s.second_size.given())
+        r += fmt::format(" {} {}", s.kind == StepKind::fillet ? "to" : "and", inWords(s.second_size));
+    return r;
+}
+
+std::string ofText(const Step& s) {
+    std::string r;
+    for (const std::string& name : s.of) r += (r.empty() ? "\"" : ", \"") + name + "\"";
+    return r.empty() ? "the whole" : r;
+}
+
+} // namespace
+
+Missing missingIn(const Step& s) {
+    switch (s.kind) {
+    case StepKind::extrude:
+        return s.areas.empty() ? Missing("no area is picked") : missingInReach(s);
+    case StepKind::revolve:
+        return s.areas.empty()    ? Missing("no area is picked")
+               : !s.axis.picked() ? Missing("no centre line is picked")
+                                  : Missing();
+    case StepKind::hole:
+        return missingInHole(s);
+    case StepKind::fillet:
+    case StepKind::chamfer:
+        if (s.edges.which == EdgeChoice::Which::picked && s.edges.picks.empty()) return "no edge is picked";
+        return s.size.given()
+                   ? Missing()
+                   : Missing(s.kind == StepKind::fillet ? "no radius is given" : "no distance is given");
+    case StepKind::shell:
+        return s.thickness.given() ? Missing() : Missing("no thickness is given");
+    case StepKind::wall:
+    case StepKind::rib:
+        if (s.places.empty()) return "no line is picked";
+        if (!s.thickness.given()) return "no thickness is given";
+        return s.kind == StepKind::wall ? missingInReach(s) : Missing();
+    case StepKind::slope:
+        return s.places.empty() ? Missing("no line is picked") : missingInReach(s);
+    case StepKind::mirror:
+        return s.axis.picked() ? Missing() : Missing("no plane is picked to mirror at");
+    case StepKind::pattern:
+        return missingInRepeat(s);
+    }
+    return {};
 }
 
 std::string describe(const Step& s) {
-    const std::string what = fmt::format("{} area{} of the {} view", s.areas.size(),
-                                         s.areas.size() == 1 ? "" : "s", nameOf(s.view));
-    if (s.kind == StepKind::revolve)
-        return fmt::format("{} round a centre line by {:g}°", what, s.angle * 180 / kPi);
-    if (s.reach == Reach::through) return what + ", through";
-    if (s.reach == Reach::both) return fmt::format("{}, {:g} mm both sides", what, s.to.value);
-    return fmt::format("{}, from {} to {}", what, boundText(s.from, "the near end"),
-                       boundText(s.to, "the far end"));
+    const std::string areas =
+        fmt::format("{} of the {} view", counted(s.areas.size(), "area", "areas"), nameOf(s.view));
+    const std::string lines =
+        fmt::format("{} of the {} view", counted(s.places.size(), "line", "lines"), nameOf(s.view));
+    switch (s.kind) {
+    case StepKind::extrude:
+        return areas + reachText(s) +
+               (s.draft != 0 ? fmt::format(", leaning {:g}°", s.draft * 180 / kPi) : "");
+    case StepKind::revolve:
+        return fmt::format("{} round a {} by {:g}°", areas, s.axis_along_line ? "line" : "centre line",
+                           s.angle * 180 / kPi);
+    case StepKind::hole:
+        return fmt::format("{} in the {} view", holeText(s), nameOf(s.view));
+    case StepKind::fillet:
+    case StepKind::chamfer:
+        return edgeText(s);
+    case StepKind::shell:
+        return fmt::format("wall of {} {}, {} open", inWords(s.thickness), s.outward ? "outside" : "inside",
+                           counted(s.faces.size(), "face", "faces"));
+    case StepKind::wall:
+        return fmt::format("{} thick {}{}", lines, inWords(s.thickness), reachText(s));
+    case StepKind::rib:
+        return fmt::format("{} thick {}, up to what it meets", lines, inWords(s.thickness));
+    case StepKind::slope:
+        return fmt::format("one side of {}{}", lines, reachText(s));
+    case StepKind::mirror:
+        return fmt::format("{} mirrored along {}", ofText(s), nameOf(s.across));
+    case StepKind::pattern:
+        return fmt::format("{} {} times, {}", ofText(s),
+                           s.repeat.count *
+                                   (s.repeat.kind == Repetition::Kind::grid ? s.repeat.second_count : 1) -
+                               static_cast<int>(s.repeat.left_out.size()),
+                           s.repeat.kind == Repetition::Kind::circle  ? "round a centre"
+                           : s.repeat.kind == Repetition::Kind::curve ? "along a curve"
+                                                                      : "every " + inWords(s.repeat.pitch));
+    }
+    return {};
+}
+
+std::string freshName(const std::vector<Step>& steps, StepKind kind) {
+    for (size_t n = 1;; ++n) {
+        std::string name = fmt::format("{} {}", nameOf(kind), n);
+        if (std::ranges::none_of(steps, [&](const Step& s) { return s.name == name; })) return name;
+    }
+}
+
+std::vector<StepNumber*> numbersOf(Step& s) {
+    std::vector<StepNumber*> r{&s.from.value,  &s.from.beyond,     &s.to.value,           &s.to.beyond,
+                               &s.below,       &s.thickness,       &s.hole.diameter,      &s.hole.depth,
+                               &s.hole.wide,   &s.hole.wide_depth, &s.hole.pitch,         &s.size,
+                               &s.second_size, &s.repeat.pitch,    &s.repeat.second_pitch};
+    for (Bound& b : s.tops) r.push_back(&b.value), r.push_back(&b.beyond);
+    return r;
+}
+
+std::vector<std::pair<MarkRef*, const char*>> marksOf(Step& s) {
+    std::vector<std::pair<MarkRef*, const char*>> r;
+    const auto add = [&](MarkRef& m, const char* what) {
+        if (m.picked()) r.emplace_back(&m, what);
+    };
+    const auto bound = [&](Bound& b) {
+        if (b.kind == Bound::Kind::mark) add(b.mark, "the mark it reaches to");
+    };
+    bound(s.from), bound(s.to);
+    for (Bound& b : s.tops) bound(b);
+    if (s.kind == StepKind::revolve) add(s.axis, "the centre line");
+    if (s.kind == StepKind::mirror) add(s.axis, "the plane it is mirrored at");
+    add(s.repeat.at, "what its pattern runs round or along");
+    for (PartPick& p : s.edges.picks) add(p.corner, "an edge");
+    return r;
 }
 
 } // namespace prism

@@ -24,6 +24,7 @@ CleanSheet clean(std::shared_ptr<const Drawing> d, const LayerChoices& layers, c
         if (progress.cancelled()) break;
         repair(w);
     }
+    s.nodes = nodesOf(*s.drawing, s.in_use, s.tolerances.placeOnSheet());
     return s;
 }
 

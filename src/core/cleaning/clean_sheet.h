@@ -2,6 +2,7 @@
 #include "core/base/progress.h"
 #include "core/base/tolerances.h"
 #include "core/cleaning/repair.h"
+#include "core/cleaning/sheet_nodes.h"
 #include "core/marking/mark_up.h"
 
 #include <memory>
@@ -27,6 +28,7 @@ struct CleanSheet {
     std::vector<bool> in_use;               ///< by entity id: layer on and not set aside by a repair
     std::vector<Repair> repairs;
     std::vector<LooseEnd> loose_ends;
+    SheetNodes nodes;                     ///< which ends of the repaired lines are one place
     std::vector<std::string> left_undone; ///< what was too much to be looked for, in words
     double gap = 0;                       ///< widest gap that is closed, sheet units
     Affine2 to_file; ///< from the repaired drawing to the coordinates of the file; other than unity only for

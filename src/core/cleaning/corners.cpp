@@ -1,5 +1,6 @@
 #include "core/base/box_tree.h"
 #include "core/base/crossings.h"
+#include "core/base/curve_ends.h"
 #include "core/base/groups.h"
 #include "core/cleaning/workbench.h"
 
@@ -9,43 +10,6 @@ namespace prism::cleaning {
 namespace {
 
 constexpr double kFarLook = 6; ///< loose ends are told up to this many times the gap
-
-/// The curve prolonged beyond one end, far enough to reach whatever lies within the gap.
-Curve prolonged(const Curve& c, int side, double by) {
-    if (const auto* s = std::get_if<Segment>(&c)) {
-        const Vec2 d = normalized(s->b - s->a) * by;
-        return side == 0 ? Segment{s->a - d, s->b} : Segment{s->a, s->b + d};
-    }
-    if (const auto* a = std::get_if<Arc>(&c)) {
-        const double room = 2 * kPi - std::abs(a->sweep), more = std::min(by / a->radius, 0.49 * room);
-        const double sign = a->sweep > 0 ? 1 : -1;
-        Arc r = *a;
-        r.sweep += sign * more;
-        if (side == 0) r.start -= sign * more;
-        return r;
-    }
-    return c;
-}
-
-/// The curve with one end moved to p, a point of it or of its prolongation.
-Curve endedAt(const Curve& c, int side, Vec2 p) {
-    if (const auto* s = std::get_if<Segment>(&c)) return side == 0 ? Segment{p, s->b} : Segment{s->a, p};
-    if (const auto* a = std::get_if<Arc>(&c)) {
-        const double sign = a->sweep > 0 ? 1 : -1;
-        const double end = side == 0 ? a->start : a->start + a->sweep;
-        double turn = angleOf(p - a->centre) - end; // from the old end, the short way round
-        turn -= 2 * kPi * std::round(turn / (2 * kPi));
-        Arc r = *a;
-        if (side == 0)
-            r.start += turn, r.sweep -= turn;
-        else
-            r.sweep += turn;
-        return r.sweep * sign > 0 ? r : *a;
-    }
-    const double t = nearestParameter(c, p);
-    if (side == 0) return t > 1e-9 && t < 1 ? part(c, t, 1) : c;
-    return t > 0 && t < 1 - 1e-9 ? part(c, 0, t) : c;
-}
 
 Vec2 endPoint(const Curve& c, int side) {
     return side == 0 ? startOf(c) : endOf(c);

@@ -122,11 +122,11 @@ namespace {
 
 /// One edge for two that follow each other on the same line or arc; nothing when they do not.
 std::optional<AreaEdge> asOne(const AreaEdge& a, const AreaEdge& b) {
-    const bool follows = a.curve == b.curve && a.backwards == b.backwards &&
-                         std::abs(a.backwards ? a.t0 - b.t1 : a.t1 - b.t0) < 1e-9;
+    const bool follows =
+        a.curve == b.curve && a.backwards == b.backwards && (a.backwards ? a.t0 == b.t1 : a.t1 == b.t0);
     if (!follows) return std::nullopt;
     AreaEdge r = a;
-    r.t0 = std::min(a.t0, b.t0), r.t1 = std::max(a.t1, b.t1);
+    r.t0 = std::min(a.t0, b.t0), r.t1 = std::max(a.t1, b.t1), r.to = b.to;
     if (auto* s = std::get_if<Segment>(&r.shape)) {
         s->b = endOf(b.shape);
         return r;
@@ -151,38 +151,46 @@ Loop withoutJoints(const Loop& loop) {
     return r;
 }
 
+using Leaving = std::multimap<int, const AreaEdge*>; ///< edges by the place where they begin
+
+/// The edge with which the border goes on. Where areas touch in a corner several leave it: the first one
+/// clockwise from where the border came from bounds the same area.
+Leaving::iterator onwards(Leaving& leaving, const AreaEdge& last) {
+    const auto [first, end] = leaving.equal_range(last.to);
+    if (first == end) return leaving.end();
+    if (std::next(first) == end) return first;
+    const double from = angleOf(pointAt(last.shape, 0.99) - endOf(last.shape));
+    const auto turn = [&](const AreaEdge& e) {
+        const double clockwise = from - angleOf(pointAt(e.shape, 0.01) - startOf(e.shape));
+        return clockwise <= 0 ? clockwise + 2 * kPi : clockwise;
+    };
+    return std::min_element(first, end,
+                            [&](const auto& a, const auto& b) { return turn(*a.second) < turn(*b.second); });
+}
+
 } // namespace
 
-std::vector<Loop> unionLoops(const std::vector<const ClosedArea*>& areas, double tol) {
-    std::vector<AreaEdge> edges;
-    auto take = [&](const Loop& l) {
-        for (const AreaEdge& e : l) {
-            const auto twin = std::find_if(edges.begin(), edges.end(), [&](const AreaEdge& o) {
-                return o.curve == e.curve && o.backwards != e.backwards && std::abs(o.t0 - e.t0) < 1e-9 &&
-                       std::abs(o.t1 - e.t1) < 1e-9;
-            });
-            if (twin != edges.end())
-                edges.erase(twin);
-            else
-                edges.push_back(e);
-        }
+std::vector<Loop> unionLoops(const std::vector<const ClosedArea*>& areas) {
+    using Piece = std::tuple<int, double, double>; // a curve from one parameter to another
+    std::map<Piece, AreaEdge> border;              // what only one of the areas has
+    const auto take = [&](const Loop& l) {
+        for (const AreaEdge& e : l)
+            if (const auto [it, fresh] = border.emplace(Piece{e.curve, e.t0, e.t1}, e); !fresh)
+                border.erase(it);
     };
     for (const ClosedArea* a : areas) {
         take(a->outer);
         for (const Loop& h : a->holes) take(h);
     }
+    Leaving leaving;
+    for (const auto& [piece, e] : border) leaving.emplace(e.from, &e);
     std::vector<Loop> r;
-    while (!edges.empty()) {
-        Loop l{edges.back()};
-        edges.pop_back();
-        for (bool found = true;
-             found && distance(endOf(l.back().shape), startOf(l.front().shape)) > 2 * tol;) {
-            const Vec2 at = endOf(l.back().shape);
-            const auto next = std::find_if(edges.begin(), edges.end(), [&](const AreaEdge& e) {
-                return distance(startOf(e.shape), at) <= 2 * tol;
-            });
-            found = next != edges.end();
-            if (found) l.push_back(*next), edges.erase(next);
+    while (!leaving.empty()) {
+        Loop l;
+        for (auto next = leaving.begin(); next != leaving.end(); next = onwards(leaving, l.back())) {
+            l.push_back(*next->second);
+            leaving.erase(next);
+            if (l.back().to == l.front().from) break;
         }
         r.push_back(withoutJoints(l));
     }

@@ -10,6 +10,8 @@ struct AreaEdge {
     double t0 = 0, t1 = 1;
     bool backwards = false;
     Curve shape; ///< the piece itself, in the direction of the loop
+    /// Numbers of the places where it begins and ends, equal for all edges of a view that meet there.
+    int from = -1, to = -1;
 };
 using Loop = std::vector<AreaEdge>;
 
@@ -57,9 +59,9 @@ struct AreaSets {
         : drawn(closedAreas(f, f.drawn)), now(f.now == f.drawn ? drawn : closedAreas(f, f.now)) {}
 };
 
-/// The borders of the union of areas of one view: common edges cancelled, loops chained, joints within a line
-/// or arc taken out; outer loops first run counter-clockwise, holes clockwise.
-std::vector<Loop> unionLoops(const std::vector<const ClosedArea*>& areas, double tolerance);
+/// The borders of the union of areas of one view that were found together: common edges cancelled, loops
+/// chained, joints within a line or arc taken out; outer loops first run counter-clockwise, holes clockwise.
+std::vector<Loop> unionLoops(const std::vector<const ClosedArea*>& areas);
 
 /// Signed area inside a loop (Green's theorem; exact for segments and arcs).
 double signedArea(const Loop& loop);

@@ -7,9 +7,17 @@ namespace prism::figure {
 Arrangement::Arrangement(const Figure& f, int view, const std::vector<double>& x, Progress& progress)
     : tol_(f.tolerances.same_model), vertices_(tol_) {
     std::vector<Box2> boxes;
+    std::map<int, int> vertex_of; // by point of the figure: what was one place on the sheet is one vertex
+    const auto vertexAt = [&](int point) {
+        if (point < 0) return -1;
+        const auto [it, fresh] = vertex_of.emplace(point, 0);
+        if (fresh) it->second = vertices_.add(f.at(f.points[static_cast<size_t>(point)], x));
+        return it->second;
+    };
     for (size_t i = 0; i < f.curves.size(); ++i)
-        if (f.curves[i].view == view) {
-            lines_.push_back({static_cast<int>(i), f.curve(static_cast<int>(i), x)});
+        if (const FigureCurve& c = f.curves[i]; c.view == view) {
+            lines_.push_back(
+                {static_cast<int>(i), f.curve(static_cast<int>(i), x), vertexAt(c.p0), vertexAt(c.p1)});
             boxes.push_back(boxOf(lines_.back().shape).grown(tol_));
         }
     const BoxTree tree(boxes);
@@ -43,8 +51,8 @@ void Arrangement::split(size_t line, const BoxTree& tree, const std::vector<Box2
 
 void Arrangement::addEdge(const Line& l, double t0, double t1) {
     Edge e{l.curve, t0, t1, part(l.shape, t0, t1), 0, 0};
-    e.from = vertices_.add(startOf(e.shape));
-    e.to = vertices_.add(endOf(e.shape));
+    e.from = t0 > 0 || l.from < 0 ? vertices_.add(startOf(e.shape)) : l.from;
+    e.to = t1 < 1 || l.to < 0 ? vertices_.add(endOf(e.shape)) : l.to;
     if (e.from == e.to && lengthOf(e.shape) <= 2 * tol_) return;
     const Vec2 mid = pointAt(e.shape, 0.5);
     auto& twins = between_[std::minmax(e.from, e.to)];
@@ -127,7 +135,8 @@ Loop Arrangement::loopOf(const std::vector<int>& halves) const {
     Loop l;
     for (int h : halves) {
         const Edge& e = edges_[h / 2];
-        l.push_back({e.curve, e.t0, e.t1, h % 2 == 1, shapeOf(h)});
+        const bool back = h % 2 == 1;
+        l.push_back({e.curve, e.t0, e.t1, back, shapeOf(h), back ? e.to : e.from, back ? e.from : e.to});
     }
     return l;
 }

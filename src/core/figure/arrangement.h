@@ -24,6 +24,7 @@ class Arrangement {
     struct Line {
         int curve;
         Curve shape;
+        int from, to; ///< vertices of its ends, -1 of a closed one
     };
     void split(size_t line, const BoxTree& tree, const std::vector<Box2>& boxes);
     void addEdge(const Line& l, double t0, double t1);

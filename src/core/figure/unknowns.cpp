@@ -1,5 +1,4 @@
 #include "core/base/groups.h"
-#include "core/base/point_merger.h"
 #include "core/figure/builder.h"
 
 namespace prism::figure {
@@ -54,20 +53,24 @@ void makeUnknowns(const Drawing& d, const CleanSheet& s, const ViewSet& set, Fig
     for (FigureView& fv : f.views) {
         const View& v = set.views[fv.view];
         const Affine2 m = fv.to_model;
-        PointMerger grid(tol); // numbers of this view begin where those of the one before end
-        const int first = static_cast<int>(places.size());
-        auto placeAt = [&](Vec2 p) { return first + grid.add(p); };
+        std::map<int, int> own; // by node of the sheet
+        const auto placeOf = [&](int node) {
+            if (node < 0) return -1;
+            const auto [it, fresh] = own.emplace(node, static_cast<int>(places.size()));
+            if (fresh) places.push_back(m(s.nodes.at[static_cast<size_t>(node)]));
+            return it->second;
+        };
         for (int e : v.entities)
             for (size_t k = 0; k < d.entities[e].curves.size(); ++k) {
                 FigureCurve c{e, static_cast<int>(k), v.id, s.entity_roles[e],
                               transformed(d.entities[e].curves[k], m)};
                 fv.box.add(boxOf(c.drawn));
-                if (!isClosed(c.drawn, tol)) c.p0 = placeAt(startOf(c.drawn)), c.p1 = placeAt(endOf(c.drawn));
-                if (auto* a = std::get_if<Arc>(&c.drawn)) c.centre = placeAt(a->centre);
-                if (halves(c.drawn, tol)) c.centre = placeAt(std::get<EllipseArc>(c.drawn).centre);
+                const SheetNodes::Of& nodes = s.nodes.of(e, c.index);
+                c.p0 = placeOf(nodes.start), c.p1 = placeOf(nodes.end);
+                if (std::holds_alternative<Arc>(c.drawn) || halves(c.drawn, tol))
+                    c.centre = placeOf(nodes.centre);
                 f.curves.push_back(std::move(c));
             }
-        places.insert(places.end(), grid.places().begin(), grid.places().end());
         viewOfPlace.resize(places.size(), v.id);
     }
     // Unknowns 2i and 2i+1 are the place's coordinates until the merged ones are numbered densely.

@@ -335,4 +335,14 @@ DriveOutcome drive(Figure& f, Ledger& ledger, const NumberChoices& choices) {
     return out;
 }
 
+Result<double> valueOf(const Ledger& ledger, const std::string& formula) {
+    std::map<std::string, double> values;
+    std::set<std::string> angles;
+    for (const LedgerEntry& e : ledger.entries) {
+        values[e.name] = e.value;
+        if (e.angular()) angles.insert(e.name);
+    }
+    return evaluateFormula(formula, values, ledger.unit_mm, angles);
+}
+
 } // namespace prism

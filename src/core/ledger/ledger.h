@@ -97,6 +97,8 @@ DriveOutcome drive(Figure& f, Ledger& ledger, const NumberChoices& choices);
 /// has no single finite value.
 Result<double> evaluateFormula(const std::string& formula, const std::map<std::string, double>& values,
                                double plain_unit = 1, const std::set<std::string>& angles = {});
+/// The same over the numbers of a ledger as they now are; a number without a unit is in the sheet's unit.
+Result<double> valueOf(const Ledger& ledger, const std::string& formula);
 /// Ledger names that occur in an expression.
 std::vector<std::string> namesIn(const std::string& formula);
 

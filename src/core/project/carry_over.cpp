@@ -153,10 +153,9 @@ void carryStep(Step& s, const Places& places, std::vector<std::string>& misfits)
                                           nameOf(s.view)));
     };
     for (Vec2& p : s.areas) carry(p, places.area(s.view, p), "an area picked");
-    for (Bound* b : {&s.from, &s.to})
-        if (b->kind == Bound::Kind::mark)
-            carry(b->mark.at, places.mark(b->mark.view, b->mark.at), "the mark it reaches to");
-    if (s.kind == StepKind::revolve) carry(s.axis.at, places.mark(s.axis.view, s.axis.at), "the centre line");
+    for (Vec2& p : s.places)
+        carry(p, places.mark(s.view, p), s.kind == StepKind::hole ? "a centre" : "a line picked");
+    for (const auto& [mark, what] : marksOf(s)) carry(mark->at, places.mark(mark->view, mark->at), what);
 }
 
 } // namespace

@@ -101,7 +101,7 @@ Result<void> makeSolid(const Choices& c, const Kept& kept, const ReadyBuild& rea
         m.build = kept.model->build, m.proof = kept.model->proof, m.trouble = kept.model->trouble;
     else {
         const bool built = kept.figure && ready.build.ok() && ready.steps == c.steps;
-        m.build = built ? ready.build : build(m.figure, m.areas, c.steps, progress);
+        m.build = built ? ready.build : build(m.figure, m.areas, c.steps, progress, numbersIn(m.ledger));
         if (!m.build.shape.IsNull() && !progress.cancelled()) {
             auto p = prove(m.figure, m.views, m.build.shape, progress);
             if (p)
@@ -133,6 +133,10 @@ Result<std::shared_ptr<const Model>> computed(const std::string& source, const C
 }
 
 } // namespace
+
+NumberSource numbersIn(const Ledger& ledger) {
+    return [&ledger](const std::string& formula) { return valueOf(ledger, formula); };
+}
 
 Result<std::shared_ptr<const Model>> computeModel(const std::string& source, const Choices& c,
                                                   const std::shared_ptr<const Model>& before,

@@ -1,5 +1,6 @@
 #pragma once
 #include "core/base/progress.h"
+#include "core/building/material.h"
 #include "core/building/solid.h"
 #include "core/checking/finding.h"
 #include "core/ledger/ledger.h"
@@ -19,6 +20,7 @@ struct Choices {
     ViewChoices views;
     NumberChoices numbers;
     std::vector<Step> steps;
+    std::optional<Material> material; ///< none: the part is not weighed
     friend bool operator==(const Choices&, const Choices&) = default;
 };
 
@@ -50,6 +52,9 @@ struct Model {
     std::string trouble; ///< why the proof failed; empty when all is well
     bool has(Stage s) const { return reached >= s; }
 };
+
+/// What formulas of steps give with the numbers of a ledger, which must outlive it.
+NumberSource numbersIn(const Ledger& ledger);
 
 /// A solid that has been built already for steps on the figure of these choices; empty when there is none.
 struct ReadyBuild {

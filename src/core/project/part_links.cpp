@@ -124,7 +124,9 @@ std::string originOf(const Model& m, int face) {
         r += fmt::format(", along {} of the {} view", kindOf(c.drawn),
                          nameOf(m.figure.viewById(c.view)->name));
     } else
-        r += n.part == FaceName::Part::low_end ? ", where it begins" : ", where it ends";
+        r += n.part == FaceName::Part::low_end    ? ", where it begins"
+             : n.part == FaceName::Part::high_end ? ", where it ends"
+                                                  : "";
     if (names.size() > 1) r += fmt::format(", and {} more", names.size() - 1);
     return r;
 }
@@ -133,7 +135,9 @@ std::string originOf(const Model& m, int face) {
 std::vector<int> curvesOf(const Model& m, const FaceName& n) {
     if (n.curve >= 0) return {n.curve};
     const StepReport& s = m.build.steps[n.step];
-    return n.part == FaceName::Part::low_end ? s.low : s.high;
+    return n.part == FaceName::Part::low_end    ? s.low
+           : n.part == FaceName::Part::high_end ? s.high
+                                                : std::vector<int>{};
 }
 
 } // namespace

@@ -1,4 +1,5 @@
 #pragma once
+#include "core/building/solid_parts.h"
 #include "core/project/solved_sheet.h"
 
 // What a place of the sheet, as it now stands, stands for when steps are put together. Distances in sheet
@@ -33,5 +34,24 @@ struct PickedAxis {
 /// part.
 std::optional<PickedAxis> axisNear(const Model& m, const SolvedSheet& now, const ViewName& view, Vec2 sheet,
                                    double within);
+
+/// The line of the part at a place, as steps name it; none farther than `within` away.
+struct PickedLine {
+    int entity = -1;
+    MarkRef ref; ///< the place on it nearest to the picked one, as drawn
+};
+std::optional<PickedLine> lineNear(const Model& m, Vec2 sheet, double within);
+
+/// Whether a line of the part, or a point or centre of one, lies within a distance of a place.
+bool isOnPart(const Model& m, Vec2 sheet, double within);
+
+/// The centre, as drawn, of the smallest circle round a place.
+std::optional<MarkRef> circleRound(const Model& m, Vec2 sheet);
+
+/// A place of the view that shows it, as drawn.
+std::optional<MarkRef> placeIn(const Model& m, Vec2 sheet);
+
+/// What a step calls an edge or a face of the solid; none for a part that is not there.
+std::optional<PartPick> pickOf(const Model& m, SolidPart part);
 
 } // namespace prism

@@ -49,6 +49,7 @@ class Completion {
                 if (const auto line = symmetryLineOf(v)) complete(v, *line);
         if (!sheet_) return;
         sheet_->drawing = drawing_;
+        sheet_->nodes = nodesOf(*drawing_, sheet_->in_use, s_.tolerances.placeOnSheet());
         set_.completed = sheet_;
     }
 

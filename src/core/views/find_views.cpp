@@ -1,4 +1,3 @@
-#include "core/base/point_merger.h"
 #include "core/views/stages.h"
 
 #include <set>
@@ -44,14 +43,15 @@ bool isSign(const Drawing& d, const CleanSheet& s, const views::Group& g, double
     const double size = g.box.diagonal();
     if (size > kSmall * largest) return false;
     if (size < kTiny * largest && g.entities.size() <= kFew) return true;
-    PointMerger ends(s.tolerances.touch_sheet);
+    std::set<int> ends;
     size_t lines = 0;
     for (int e : g.entities)
-        for (const Curve& c : d.entities[e].curves) {
-            if (isClosed(c, s.tolerances.touch_sheet)) return false;
-            ends.add(startOf(c)), ends.add(endOf(c)), ++lines;
+        for (size_t k = 0; k < d.entities[e].curves.size(); ++k) {
+            const SheetNodes::Of& nodes = s.nodes.of(e, static_cast<int>(k));
+            if (nodes.start < 0) return false;
+            ends.insert(nodes.start), ends.insert(nodes.end), ++lines;
         }
-    return lines < ends.places().size(); // a tree
+    return lines < ends.size(); // a tree
 }
 
 /// Diagonal of the smallest group that is taken for a view: a sheet of hundreds of groups is full of symbols

@@ -1,0 +1,13 @@
+#pragma once
+#include "core/base/curve.h"
+
+namespace prism {
+
+/// The curve prolonged beyond one end (0 its start, 1 its end) by a length, mm. An arc never goes on for more
+/// than about half of what it lacks to a circle; free-form curves stay as they are.
+Curve prolonged(const Curve& c, int side, double by);
+
+/// The curve with one end moved to p, a point of it or of its prolongation.
+Curve endedAt(const Curve& c, int side, Vec2 p);
+
+} // namespace prism

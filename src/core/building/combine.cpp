@@ -1,0 +1,120 @@
+#include "core/building/combine.h"
+
+#include "core/building/kernel.h"
+#include "core/building/soundness.h"
+
+#include <BRepAlgoAPI_Common.hxx>
+#include <BRepAlgoAPI_Cut.hxx>
+#include <BRepAlgoAPI_Fuse.hxx>
+#include <BRepBndLib.hxx>
+#include <BRepLib.hxx>
+#include <Bnd_Box.hxx>
+#include <ShapeUpgrade_UnifySameDomain.hxx>
+#include <TopExp.hxx>
+#include <TopExp_Explorer.hxx>
+#include <TopTools_IndexedMapOfShape.hxx>
+#include <TopTools_ListOfShape.hxx>
+
+namespace prism::building {
+namespace {
+
+/// Faces that meet within this angle run smoothly into each other (radians): tangencies of old sheets are
+/// only as good as the digits of their files.
+constexpr double kSmooth = 1e-4;
+/// The ladder: tolerances that are tried one after another, as shares of the part's size; the first is the
+/// modeller's own.
+constexpr std::array kRungs{0.0, 1e-7, 1e-6, 1e-5};
+
+int count(const TopoDS_Shape& s, TopAbs_ShapeEnum kind) {
+    TopTools_IndexedMapOfShape m;
+    TopExp::MapShapes(s, kind, m);
+    return m.Extent();
+}
+
+Bnd_Box boxOf(const TopoDS_Shape& s) {
+    Bnd_Box b;
+    BRepBndLib::Add(s, b, false);
+    return b;
+}
+
+} // namespace
+
+template <class Algorithm>
+TopoDS_Shape Parts::combined(const TopoDS_Shape& base, const std::vector<TopoDS_Shape>& tools) {
+    TopTools_ListOfShape arguments, others;
+    arguments.Append(base);
+    for (const TopoDS_Shape& t : tools) others.Append(t);
+    for (const double rung : kRungs) {
+        Algorithm a;
+        a.SetArguments(arguments);
+        a.SetTools(others);
+        a.SetNonDestructive(rung > 0);
+        a.SetCheckInverted(false); // prisms and turned bodies are never inside out
+        a.SetRunParallel(false);   // threads cost more than they give on bodies of this size
+        a.SetFuzzyValue(rung * size_);
+        a.Build();
+        if (a.HasErrors() || !a.IsDone()) continue;
+        if (rung > 0 && !isSound(a.Shape())) continue;
+        loosened_ = std::max(loosened_, rung * size_);
+        names_.follow(a, base);
+        for (const TopoDS_Shape& t : tools) names_.follow(a, t);
+        return a.Shape();
+    }
+    throw KernelError("the bodies could not be combined");
+}
+
+void Parts::apply(Operation o, const std::vector<TopoDS_Shape>& tools, const FaceNames& names) {
+    names_.take(names);
+    settled_ = false;
+    switch (o) {
+    case Operation::add:
+        bodies_.insert(bodies_.end(), tools.begin(), tools.end());
+        return;
+    case Operation::cut:
+        cut(tools);
+        return;
+    case Operation::intersect: // what lies in each tool
+        for (const TopoDS_Shape& t : tools)
+            for (TopoDS_Shape& b : bodies_) b = combined<BRepAlgoAPI_Common>(b, {t});
+        break;
+    }
+    dropEmpty();
+}
+
+void Parts::cut(const std::vector<TopoDS_Shape>& tools) {
+    for (TopoDS_Shape& b : bodies_) {
+        std::vector<TopoDS_Shape> near;
+        for (const TopoDS_Shape& t : tools)
+            if (!boxOf(b).IsOut(boxOf(t))) near.push_back(t);
+        if (!near.empty()) b = combined<BRepAlgoAPI_Cut>(b, near);
+    }
+    dropEmpty();
+}
+
+void Parts::dropEmpty() {
+    std::erase_if(bodies_, [](const TopoDS_Shape& b) { return count(b, TopAbs_SOLID) == 0; });
+}
+
+TopoDS_Shape Parts::whole() {
+    if (bodies_.empty() || settled_) return bodies_.empty() ? TopoDS_Shape() : bodies_.front();
+    TopoDS_Shape all = bodies_.size() == 1 ? bodies_.front()
+                                           : combined<BRepAlgoAPI_Fuse>(bodies_.front(),
+                                                                        {bodies_.begin() + 1, bodies_.end()});
+    // A solid whose faces cannot be made one is still a solid.
+    (void)thrownBy([&] {
+        ShapeUpgrade_UnifySameDomain u(all, true, true, false);
+        u.Build();
+        names_.follow(*u.History(), all);
+        all = u.Shape();
+        BRepLib::EncodeRegularity(all, kSmooth); // smooth edges are no lines of a drawing
+    });
+    replace(all);
+    return all;
+}
+
+void Parts::replace(const TopoDS_Shape& whole) {
+    bodies_ = {whole};
+    settled_ = true;
+}
+
+} // namespace prism::building

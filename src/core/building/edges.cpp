@@ -1,0 +1,114 @@
+#include "core/building/solid_steps.h"
+
+#include "core/building/kernel.h"
+#include "core/building/solid_places.h"
+#include "core/building/soundness.h"
+
+#include <BRepAdaptor_Curve.hxx>
+#include <BRepFilletAPI_MakeChamfer.hxx>
+#include <BRepFilletAPI_MakeFillet.hxx>
+#include <TopExp.hxx>
+#include <TopExp_Explorer.hxx>
+#include <TopTools_IndexedDataMapOfShapeListOfShape.hxx>
+#include <TopoDS.hxx>
+#include <fmt/format.h>
+
+namespace prism::building {
+namespace {
+
+/// Sizes of a fillet or chamfer, mm.
+struct Sizes {
+    double first, second;
+};
+
+void addTo(BRepFilletAPI_MakeFillet& m, const TopoDS_Edge& e, const Sizes& s) {
+    if (s.first == s.second)
+        m.Add(s.first, e);
+    else
+        m.Add(s.first, s.second, e);
+}
+
+void addTo(BRepFilletAPI_MakeChamfer& m, const TopoDS_Shape& solid, const TopoDS_Edge& e, const Sizes& s) {
+    if (s.first == s.second) return m.Add(s.first, e);
+    TopTools_IndexedDataMapOfShapeListOfShape faces;
+    TopExp::MapShapesAndAncestors(solid, TopAbs_EDGE, TopAbs_FACE, faces);
+    m.Add(s.first, s.second, e, TopoDS::Face(faces.FindFromKey(e).First()));
+}
+
+/// Names the faces that an operation made for the edges, and carries the others on.
+template <class Maker> void nameMade(Maker& m, const TopoDS_Shape& solid, int index, FaceNames& names) {
+    names.follow(m, solid);
+    for (TopExp_Explorer x(m.Shape(), TopAbs_FACE); x.More(); x.Next())
+        if (names.of(x.Current()).empty()) names.add(x.Current(), {index, FaceName::Part::blend, -1});
+}
+
+/// The solid with the edges rounded or cut off; nothing when the modeller cannot, or makes something unsound.
+std::optional<TopoDS_Shape> tried(const TopoDS_Shape& solid, const std::vector<TopoDS_Edge>& edges,
+                                  bool fillet, const Sizes& sizes, int index, FaceNames* names) {
+    TopoDS_Shape r;
+    const auto failed = thrownBy([&] {
+        if (fillet) {
+            BRepFilletAPI_MakeFillet m(solid);
+            for (const TopoDS_Edge& e : edges) addTo(m, e, sizes);
+            m.Build();
+            if (m.IsDone()) r = m.Shape();
+            if (m.IsDone() && names) nameMade(m, solid, index, *names);
+        } else {
+            BRepFilletAPI_MakeChamfer m(solid);
+            for (const TopoDS_Edge& e : edges) addTo(m, solid, e, sizes);
+            m.Build();
+            if (m.IsDone()) r = m.Shape();
+            if (m.IsDone() && names) nameMade(m, solid, index, *names);
+        }
+    });
+    if (failed || r.IsNull() || !isSound(r)) return std::nullopt;
+    return r;
+}
+
+/// Which edge it is that cannot be done, and how large its size may be.
+std::string whyNot(const TopoDS_Shape& solid, const std::vector<TopoDS_Edge>& edges, bool fillet,
+                   const Sizes& sizes) {
+    const char* what = fillet ? "radius" : "distance";
+    const auto largest = [&](const std::vector<TopoDS_Edge>& some) {
+        double good = 0, bad = 1;
+        for (int i = 0; i < 10; ++i) {
+            const double share = 0.5 * (good + bad);
+            const Sizes less{share * sizes.first, share * sizes.second};
+            (tried(solid, some, fillet, less, 0, nullptr) ? good : bad) = share;
+        }
+        return good * std::max(sizes.first, sizes.second);
+    };
+    for (const TopoDS_Edge& e : edges)
+        if (!tried(solid, {e}, fillet, sizes, 0, nullptr)) {
+            const double most = largest({e});
+            return most > 0 ? fmt::format(
+                                  "{} has no room for a {} of {:g} mm; the largest that works is {:.3g} mm",
+                                  inWords(e), what, std::max(sizes.first, sizes.second), most)
+                            : fmt::format("{} cannot be done at any size", inWords(e));
+        }
+    const double most = largest(edges);
+    return most > 0 ? fmt::format(
+                          "the edges are in each other's way; the largest {} that works for all is {:.3g} mm",
+                          what, most)
+                    : "the edges are in each other's way at any size";
+}
+
+} // namespace
+
+Result<TopoDS_Shape> edged(const Figure& f, const Step& s, int index, const TopoDS_Shape& solid,
+                           const std::vector<int>& of_step, FaceNames& names) {
+    std::vector<TopoDS_Face> made;
+    for (TopExp_Explorer x(solid, TopAbs_FACE); x.More(); x.Next())
+        if (std::ranges::any_of(names.of(x.Current()), [&](const FaceName& n) {
+                return std::ranges::find(of_step, n.step) != of_step.end();
+            }))
+            made.push_back(TopoDS::Face(x.Current()));
+    const auto edges = edgesOf(f, solid, s.edges, made);
+    if (!edges) return tl::make_unexpected(edges.error());
+    const bool fillet = s.kind == StepKind::fillet;
+    const Sizes sizes{s.size, s.second_size.given() ? s.second_size : s.size};
+    if (const auto done = tried(solid, *edges, fillet, sizes, index, &names)) return *done;
+    return failure(ErrorCode::impossible, whyNot(solid, *edges, fillet, sizes));
+}
+
+} // namespace prism::building

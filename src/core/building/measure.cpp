@@ -1,0 +1,75 @@
+#include "core/building/solid.h"
+#include "core/building/soundness.h"
+
+#include <BRepAdaptor_Curve.hxx>
+#include <BRepAdaptor_Surface.hxx>
+#include <BRepBndLib.hxx>
+#include <BRepGProp.hxx>
+#include <BRep_Tool.hxx>
+#include <Bnd_Box.hxx>
+#include <GProp_GProps.hxx>
+#include <TopExp.hxx>
+#include <TopExp_Explorer.hxx>
+#include <TopTools_IndexedMapOfShape.hxx>
+#include <TopoDS.hxx>
+#include <TopoDS_Edge.hxx>
+#include <TopoDS_Face.hxx>
+
+namespace prism {
+namespace {
+
+int count(const TopoDS_Shape& s, TopAbs_ShapeEnum kind) {
+    TopTools_IndexedMapOfShape m;
+    TopExp::MapShapes(s, kind, m);
+    return m.Extent();
+}
+
+bool isFreeForm(const TopoDS_Edge& e) {
+    if (BRep_Tool::Degenerated(e)) return false;
+    const auto kind = BRepAdaptor_Curve(e).GetType();
+    return kind != GeomAbs_Line && kind != GeomAbs_Circle && kind != GeomAbs_Ellipse;
+}
+
+/// Whether a shape has edges that are neither straight nor arcs of circles or ellipses, and all faces at them
+/// are planes, cylinders or pushed curves. On other faces the fine integration adds places without end.
+bool wantsFineIntegration(const TopoDS_Shape& shape) {
+    bool any = false;
+    for (TopExp_Explorer f(shape, TopAbs_FACE); f.More(); f.Next())
+        for (TopExp_Explorer e(f.Current(), TopAbs_EDGE); e.More(); e.Next()) {
+            if (!isFreeForm(TopoDS::Edge(e.Current()))) continue;
+            any = true;
+            const auto kind = BRepAdaptor_Surface(TopoDS::Face(f.Current())).GetType();
+            if (kind != GeomAbs_Plane && kind != GeomAbs_Cylinder && kind != GeomAbs_SurfaceOfExtrusion)
+                return false;
+        }
+    return any;
+}
+
+} // namespace
+
+SolidMeasure measured(const TopoDS_Shape& shape) {
+    SolidMeasure m;
+    if (shape.IsNull()) return m;
+    GProp_GProps volume, area;
+    const bool sound = isSound(shape);
+    // A fixed number of places on each border is too few for free-form ones.
+    if (sound && wantsFineIntegration(shape))
+        BRepGProp::VolumePropertiesGK(shape, volume, 1e-7, true);
+    else
+        BRepGProp::VolumeProperties(shape, volume);
+    BRepGProp::SurfaceProperties(shape, area);
+    m.volume = volume.Mass();
+    m.area = area.Mass();
+    Bnd_Box box;
+    BRepBndLib::AddOptimal(shape, box, false, false);
+    if (!box.IsVoid()) {
+        box.SetGap(0);
+        box.Get(m.lo.x, m.lo.y, m.lo.z, m.hi.x, m.hi.y, m.hi.z);
+    }
+    m.faces = count(shape, TopAbs_FACE);
+    m.solids = count(shape, TopAbs_SOLID);
+    m.valid = m.solids > 0 && m.volume > 0 && sound;
+    return m;
+}
+
+} // namespace prism

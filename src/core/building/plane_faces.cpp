@@ -1,0 +1,163 @@
+#include "core/building/plane_faces.h"
+
+#include "core/building/kernel.h"
+
+#include <BRepAdaptor_Curve.hxx>
+#include <BRepBuilderAPI_MakeEdge.hxx>
+#include <BRepBuilderAPI_MakeFace.hxx>
+#include <BRepBuilderAPI_MakeVertex.hxx>
+#include <BRepBuilderAPI_MakeWire.hxx>
+#include <BRep_Builder.hxx>
+#include <Geom_BSplineCurve.hxx>
+#include <Geom_Circle.hxx>
+#include <Geom_Ellipse.hxx>
+#include <TColStd_Array1OfInteger.hxx>
+#include <TColStd_Array1OfReal.hxx>
+#include <TColgp_Array1OfPnt.hxx>
+#include <TopoDS.hxx>
+#include <TopoDS_Compound.hxx>
+#include <gp_Circ.hxx>
+#include <gp_Elips.hxx>
+#include <gp_Pln.hxx>
+
+namespace prism::building {
+
+Plane::Plane(const Figure& f, const FigureView& v, double at)
+    : frame(frameOf(f, v, f.now)), depth(at), deep(v.square ? unitOf(v.axes.depth) : frame.look) {}
+
+namespace {
+
+TopoDS_Edge splineEdge(const Spline& s, const Plane& plane) {
+    const int n = static_cast<int>(s.poles.size());
+    TColgp_Array1OfPnt poles(1, n);
+    TColStd_Array1OfReal weights(1, n);
+    for (int i = 0; i < n; ++i) {
+        poles.SetValue(i + 1, plane.point(s.poles[i]));
+        weights.SetValue(i + 1, s.weights.empty() ? 1 : s.weights[i]);
+    }
+    std::vector<double> knots;
+    std::vector<int> times;
+    for (double k : s.knots) {
+        if (!knots.empty() && k - knots.back() < 1e-12)
+            ++times.back();
+        else
+            knots.push_back(k), times.push_back(1);
+    }
+    TColStd_Array1OfReal ks(1, static_cast<int>(knots.size()));
+    TColStd_Array1OfInteger ms(1, static_cast<int>(knots.size()));
+    for (size_t i = 0; i < knots.size(); ++i)
+        ks.SetValue(static_cast<int>(i) + 1, knots[i]), ms.SetValue(static_cast<int>(i) + 1, times[i]);
+    return BRepBuilderAPI_MakeEdge(new Geom_BSplineCurve(poles, weights, ks, ms, s.degree)).Edge();
+}
+
+} // namespace
+
+TopoDS_Edge edgeOf(const Curve& c, const Plane& plane, const TopoDS_Vertex& from, const TopoDS_Vertex& to) {
+    if (std::holds_alternative<Segment>(c)) return BRepBuilderAPI_MakeEdge(from, to).Edge();
+    if (auto* a = std::get_if<Arc>(&c)) {
+        const bool back = a->sweep < 0;
+        const double start = back ? a->start + a->sweep : a->start;
+        const gp_Circ circle(gp_Ax2(plane.point(a->centre), plane.normal(), plane.dir(direction(start))),
+                             a->radius);
+        const auto edge = BRepBuilderAPI_MakeEdge(new Geom_Circle(circle), back ? to : from, back ? from : to,
+                                                  0, std::abs(a->sweep))
+                              .Edge();
+        return back ? TopoDS::Edge(edge.Reversed()) : edge;
+    }
+    if (auto* e = std::get_if<EllipseArc>(&c)) {
+        const bool back = e->sweep < 0;
+        const double start = back ? e->start + e->sweep : e->start;
+        const double major = length(e->major);
+        const gp_Elips ellipse(gp_Ax2(plane.point(e->centre), plane.normal(), plane.dir(e->major)), major,
+                               major * e->ratio);
+        const auto edge = BRepBuilderAPI_MakeEdge(new Geom_Ellipse(ellipse), back ? to : from,
+                                                  back ? from : to, start, start + std::abs(e->sweep))
+                              .Edge();
+        return back ? TopoDS::Edge(edge.Reversed()) : edge;
+    }
+    return splineEdge(std::get<Spline>(c), plane);
+}
+
+namespace {
+
+/// The modeller's vertices by the number of their place: edges that meet in the figure share one.
+using Vertices = std::map<int, TopoDS_Vertex>;
+
+/// One vertex for every place, wide enough for what its edges leave between them.
+Vertices verticesOf(const std::vector<Loop>& loops, const Plane& plane) {
+    std::map<int, std::vector<Vec2>> ends;
+    for (const Loop& l : loops)
+        for (const AreaEdge& e : l)
+            ends[e.from].push_back(startOf(e.shape)), ends[e.to].push_back(endOf(e.shape));
+    Vertices r;
+    BRep_Builder builder;
+    for (const auto& [place, at] : ends) {
+        double gap = 0;
+        for (Vec2 p : at) gap = std::max(gap, distance(p, at.front()));
+        builder.MakeVertex(r[place], plane.point(at.front()), 1e-6 + 1.01 * gap);
+    }
+    return r;
+}
+
+TopoDS_Wire wireOf(const Loop& loop, const Plane& plane, const Vertices& vertices,
+                   std::vector<BorderEdge>& border) {
+    BRepBuilderAPI_MakeWire wire;
+    for (size_t i = 0; i < loop.size(); ++i) {
+        wire.Add(edgeOf(loop[i].shape, plane, vertices.at(loop[i].from), vertices.at(loop[i].to)));
+        border.push_back({wire.Edge(), loop[i].curve});
+    }
+    if (!wire.IsDone()) throw KernelError("the border of the area does not close");
+    return wire.Wire();
+}
+
+/// The face of an outer border with the holes in it.
+PlaneFace faceWithin(const Loop& outer, const std::vector<const Loop*>& holes, const Vertices& vertices,
+                     const Plane& plane) {
+    PlaneFace r;
+    BRepBuilderAPI_MakeFace face(gp_Pln(plane.point({0, 0}), plane.normal()),
+                                 wireOf(outer, plane, vertices, r.border));
+    for (const Loop* h : holes) face.Add(wireOf(*h, plane, vertices, r.border));
+    if (!face.IsDone()) throw KernelError("the area gives no face");
+    for (const AreaEdge& e : outer) r.box.add(boxOf(e.shape));
+    r.face = face.Face();
+    return r;
+}
+
+} // namespace
+
+PlaneFace faceOf(const Loop& loop, const Plane& plane) {
+    return faceWithin(loop, {}, verticesOf({loop}, plane), plane);
+}
+
+std::vector<PlaneFace> facesOf(const std::vector<ClosedArea>& areas, const Plane& plane) {
+    std::vector<const ClosedArea*> refs;
+    for (const ClosedArea& a : areas) refs.push_back(&a);
+    const std::vector<Loop> loops = unionLoops(refs);
+    const Vertices vertices = verticesOf(loops, plane);
+    std::vector<PlaneFace> faces;
+    for (size_t i = 0; i < loops.size() && signedArea(loops[i]) > 0; ++i) {
+        std::vector<const Loop*> holes;
+        for (const Loop& h : loops)
+            if (signedArea(h) < 0 && insideLoop(loops[i], pointAt(h.front().shape, 0.37)))
+                holes.push_back(&h);
+        faces.push_back(faceWithin(loops[i], holes, vertices, plane));
+    }
+    if (faces.empty()) throw KernelError("the picked areas enclose nothing");
+    return faces;
+}
+
+TopoDS_Shape together(const std::vector<TopoDS_Shape>& bodies) {
+    if (bodies.size() == 1) return bodies.front();
+    TopoDS_Compound c;
+    BRep_Builder b;
+    b.MakeCompound(c);
+    for (const TopoDS_Shape& s : bodies) b.Add(c, s);
+    return c;
+}
+
+TopoDS_Vertex middleOf(const TopoDS_Shape& edge) {
+    const BRepAdaptor_Curve c(TopoDS::Edge(edge));
+    return BRepBuilderAPI_MakeVertex(c.Value(0.5 * (c.FirstParameter() + c.LastParameter())));
+}
+
+} // namespace prism::building

@@ -1,0 +1,52 @@
+#include "core/project/preview.h"
+
+#include "core/building/kernel.h"
+
+#include <BRepAlgoAPI_Cut.hxx>
+#include <BRepGProp.hxx>
+#include <GProp_GProps.hxx>
+#include <TopExp_Explorer.hxx>
+
+namespace prism {
+namespace {
+
+/// What of one shape lies outside another; null for nothing.
+TopoDS_Shape beyond(const TopoDS_Shape& a, const TopoDS_Shape& b, double& volume) {
+    if (a.IsNull()) return {};
+    TopoDS_Shape rest = a;
+    if (!b.IsNull()) {
+        BRepAlgoAPI_Cut cut(a, b);
+        if (!cut.IsDone()) throw KernelError("what changes could not be told");
+        rest = cut.Shape();
+    }
+    if (!TopExp_Explorer(rest, TopAbs_SOLID).More()) return {};
+    GProp_GProps g;
+    BRepGProp::VolumeProperties(rest, g);
+    volume = g.Mass();
+    return rest;
+}
+
+} // namespace
+
+Result<StepPreview> previewOf(const Model& m, const std::vector<Step>& steps, size_t at, const Step& step,
+                              Progress& progress) {
+    std::vector<Step> before(steps.begin(),
+                             steps.begin() + static_cast<std::ptrdiff_t>(std::min(at, steps.size())));
+    const NumberSource numbers = numbersIn(m.ledger);
+    const TopoDS_Shape was =
+        at >= steps.size() ? m.build.shape : build(m.figure, m.areas, before, progress, numbers).shape;
+    before.push_back(step);
+    const BuildResult now = build(m.figure, m.areas, before, progress, numbers);
+    if (progress.cancelled()) return failure(ErrorCode::cancelled, "the preview was stopped");
+    const StepReport& r = now.steps.back();
+    if (!r.ok) return failure(ErrorCode::impossible, r.message);
+    return guarded<StepPreview>([&] {
+        StepPreview p;
+        p.told = r.message;
+        p.added = beyond(now.shape, was, p.more);
+        p.removed = beyond(was, now.shape, p.less);
+        return p;
+    });
+}
+
+} // namespace prism

@@ -1,0 +1,476 @@
+#include "core/base/text_scanner.h"
+#include "core/building/hole_note.h"
+#include "core/project/json_parts.h"
+
+// The build list as it stands in a project and in a file of steps; docs/steps.md says what every field means.
+namespace prism {
+
+using namespace choices_json;
+
+namespace {
+
+constexpr double kDegree = kPi / 180;
+
+/// The fields of one object: each is asked for by name, and one that nobody asked for is an error.
+class Fields {
+  public:
+    Fields(const Json& j, std::string path) : j_(j), path_(std::move(path)) {
+        if (!j.is_object()) wrong("", "must be an object");
+    }
+    Fields(const Fields&) = delete;
+    Fields& operator=(const Fields&) = delete;
+
+    bool has(const char* key) { return find(key) != nullptr; }
+    std::string text(const char* key, const std::string& otherwise) {
+        const Json* v = find(key);
+        if (!v) return otherwise;
+        if (!v->is_string()) wrong(key, "must be a text");
+        return v->get<std::string>();
+    }
+    bool flag(const char* key) {
+        const Json* v = find(key);
+        if (v && !v->is_boolean()) wrong(key, "must be true or false");
+        return v && v->get<bool>();
+    }
+    int whole(const char* key, int otherwise) {
+        constexpr int kMost = 10000;
+        const Json* v = find(key);
+        if (!v) return otherwise;
+        if (!v->is_number_integer() || *v < 1 || *v > kMost)
+            wrong(key, "must be a whole number from 1 to 10000");
+        return v->get<int>();
+    }
+    /// An angle in degrees, as radians.
+    double angle(const char* key, double otherwise, double least, double most) {
+        const Json* v = find(key);
+        if (!v) return otherwise;
+        if (!v->is_number() || !(*v >= least && *v <= most))
+            wrong(key, fmt::format("must be an angle from {:g} to {:g} degrees", least, most).c_str());
+        return v->get<double>() * kDegree;
+    }
+    StepNumber number(const char* key) {
+        const Json* v = find(key);
+        return v ? numberFrom(*v, key) : StepNumber(0);
+    }
+    /// A number that must be above zero where it is there.
+    StepNumber size(const char* key) {
+        StepNumber n = number(key);
+        if (has(key) && n.formula.empty() && !(n.value > 0)) wrong(key, "must be above zero");
+        return n;
+    }
+    Vec2 point(const char* key) {
+        const Json* v = find(key);
+        return v ? pointOf(*v, key) : Vec2{};
+    }
+    std::vector<Vec2> points(const char* key) {
+        std::vector<Vec2> r;
+        for (const Json& p : list(key)) r.push_back(pointOf(p, key));
+        return r;
+    }
+    Vec3 place(const char* key) { return placeOf(*find(key), key); }
+    std::vector<std::string> texts(const char* key) {
+        std::vector<std::string> r;
+        for (const Json& t : list(key)) {
+            if (!t.is_string()) wrong(key, "must be a list of names");
+            r.push_back(t.get<std::string>());
+        }
+        return r;
+    }
+    const Json& list(const char* key) {
+        static const Json none = Json::array();
+        const Json* v = find(key);
+        if (v && !v->is_array()) wrong(key, "must be a list");
+        return v ? *v : none;
+    }
+    template <class Enum> Enum word(const char* key, Enum last, Enum otherwise) {
+        const Json* v = find(key);
+        if (!v) return otherwise;
+        std::string known;
+        for (int i = 0; i <= static_cast<int>(last); ++i) {
+            if (v->is_string() && capitals(v->get<std::string>()) == capitals(nameOf(static_cast<Enum>(i))))
+                return static_cast<Enum>(i);
+            known += (known.empty() ? "" : ", ") + std::string(nameOf(static_cast<Enum>(i)));
+        }
+        wrong(key, ("must be one of: " + known).c_str());
+    }
+    ViewName view(const char* key, const ViewName& otherwise) {
+        const Json* v = find(key);
+        if (!v) return otherwise;
+        const auto n = v->is_string() ? viewNamed(v->get<std::string>()) : std::nullopt;
+        if (!n) wrong(key, "names no view (front, top, ..., section A)");
+        return *n;
+    }
+    MarkRef mark(const char* key) {
+        const Json* v = find(key);
+        if (!v) return {};
+        Fields f(*v, at(key));
+        MarkRef m{f.view("view", Role::unassigned), f.point("at")};
+        if (!m.picked() || !f.has("at")) wrong(key, "needs \"view\" and \"at\"");
+        f.done();
+        return m;
+    }
+    Bound bound(const char* key) {
+        const Json* v = find(key);
+        return v ? boundFrom(*v, key) : Bound{};
+    }
+    std::vector<Bound> bounds(const char* key) {
+        std::vector<Bound> r;
+        for (const Json& b : list(key)) r.push_back(boundFrom(b, key));
+        return r;
+    }
+    const Json& object(const char* key) {
+        static const Json none = Json::object();
+        const Json* v = find(key);
+        return v ? *v : none;
+    }
+    std::string at(const char* key) const { return path_ + "." + key; }
+    Vec3 placeOf(const Json& v, const char* key) const {
+        if (!v.is_array() || v.size() != 3) wrong(key, "must be [x, y, z] in mm");
+        return {coordinate(v[0], key), coordinate(v[1], key), coordinate(v[2], key)};
+    }
+    /// Refuses what nobody asked for.
+    void done() const {
+        for (const auto& [key, value] : j_.items())
+            if (!asked_.contains(key)) wrong(key.c_str(), "is not known here");
+    }
+    [[noreturn]] void wrong(const char* key, const char* what) const {
+        throw Json::other_error::create(501, fmt::format("{}{}{}: {}", path_, *key ? "." : "", key, what),
+                                        static_cast<const Json*>(nullptr));
+    }
+
+  private:
+    const Json* find(const char* key) {
+        asked_.insert(key);
+        const auto it = j_.find(key);
+        return it == j_.end() ? nullptr : &*it;
+    }
+    double coordinate(const Json& v, const char* key) const {
+        if (!v.is_number() || !std::isfinite(v.get<double>()) || std::abs(v.get<double>()) > 1e9)
+            wrong(key, "must have numbers in mm");
+        return v.get<double>();
+    }
+    Vec2 pointOf(const Json& v, const char* key) const {
+        if (!v.is_array() || v.size() != 2) wrong(key, "must be [x, y] in mm, or a list of them");
+        return {coordinate(v[0], key), coordinate(v[1], key)};
+    }
+    StepNumber numberFrom(const Json& v, const char* key) const {
+        if (v.is_string() && !v.get<std::string>().empty()) return {0, v.get<std::string>()};
+        if (!v.is_number()) wrong(key, "must be a number in mm or a formula");
+        return coordinate(v, key);
+    }
+    Bound boundFrom(const Json& v, const char* key) const {
+        Bound b;
+        if (v == "outermost") return b;
+        if (v.is_number()) {
+            b.kind = Bound::Kind::value, b.value = numberFrom(v, key);
+            return b;
+        }
+        Fields f(v, at(key));
+        if (f.has("mark"))
+            b.kind = Bound::Kind::mark, b.mark = f.mark("mark");
+        else if (f.has("value"))
+            b.kind = Bound::Kind::value, b.value = f.number("value");
+        else if (f.has("place"))
+            b.kind = Bound::Kind::place, b.place = f.place("place");
+        b.beyond = f.number("beyond");
+        f.done();
+        return b;
+    }
+
+    const Json& j_;
+    std::string path_;
+    std::set<std::string> asked_;
+};
+
+// Writing.
+
+Json numberJson(const StepNumber& n) {
+    return n.formula.empty() ? Json(n.value) : Json(n.formula);
+}
+void put(Json& j, const char* key, const StepNumber& n) {
+    if (n.given()) j[key] = numberJson(n);
+}
+Json placeJson(Vec3 p) {
+    return Json::array({p.x, p.y, p.z});
+}
+Json pointsJson(const std::vector<Vec2>& points) {
+    Json j = Json::array();
+    for (Vec2 p : points) j.push_back(pointJson(p));
+    return j;
+}
+Json markJson(const MarkRef& m) {
+    return {{"view", nameOf(m.view)}, {"at", pointJson(m.at)}};
+}
+Json boundJson(const Bound& b) {
+    Json j = Json::object();
+    if (b.kind == Bound::Kind::mark) j["mark"] = markJson(b.mark);
+    if (b.kind == Bound::Kind::value) j["value"] = numberJson(b.value);
+    if (b.kind == Bound::Kind::place) j["place"] = placeJson(b.place);
+    put(j, "beyond", b.beyond);
+    return j.empty() ? Json("outermost") : j;
+}
+
+// Each kind is written and read side by side.
+
+void writeReach(Json& j, const Step& s) {
+    j["reach"] = nameOf(s.reach);
+    j["from"] = boundJson(s.from);
+    j["to"] = boundJson(s.to);
+    put(j, "below", s.below);
+}
+void readReach(Fields& f, Step& s) {
+    s.reach = f.word("reach", kLastReach, Reach::between);
+    s.from = f.bound("from"), s.to = f.bound("to"), s.below = f.size("below");
+}
+
+void writeHole(Json& j, const Step& s) {
+    const HoleShape &h = s.hole, plain;
+    Json o{{"kind", nameOf(h.kind)}};
+    put(o, "diameter", h.diameter), put(o, "depth", h.depth);
+    if (h.point != plain.point) o["point_deg"] = h.point / kDegree;
+    put(o, "wide", h.wide), put(o, "wide_depth", h.wide_depth);
+    if (h.kind == HoleKind::countersink) o["sink_deg"] = h.sink_angle / kDegree;
+    if (h.taper != 0) o["taper_deg"] = h.taper / kDegree;
+    if (!h.thread.empty()) o["thread"] = h.thread;
+    put(o, "pitch", h.pitch);
+    if (h.from_far) o["from_far"] = true;
+    j["hole"] = o;
+    j["reach"] = nameOf(s.reach == Reach::through ? Reach::through : Reach::between);
+    j["from"] = boundJson(s.from), j["to"] = boundJson(s.to);
+}
+void readHole(Fields& f, Step& s) {
+    HoleShape& r = s.hole;
+    bool through = false;
+    if (const std::string says = f.text("says", ""); !says.empty()) {
+        const auto note = readHoleNote(says);
+        if (!note) f.wrong("says", "is no note of a hole that can be read");
+        r = note->shape, through = note->through;
+    }
+    Fields h(f.object("hole"), f.at("hole"));
+    const auto size = [&](const char* key, StepNumber& n) {
+        if (h.has(key)) n = h.size(key);
+    };
+    r.kind = h.word("kind", HoleKind::tapered, r.kind);
+    size("diameter", r.diameter), size("depth", r.depth), size("wide", r.wide),
+        size("wide_depth", r.wide_depth);
+    size("pitch", r.pitch);
+    r.point = h.angle("point_deg", r.point, 1, 180);
+    r.sink_angle = h.angle("sink_deg", r.sink_angle, 1, 179);
+    r.taper = h.angle("taper_deg", r.taper, 0, 179);
+    r.thread = h.text("thread", r.thread), r.from_far = h.flag("from_far");
+    h.done();
+    const bool deep = !through && (r.depth.given() || f.has("to"));
+    s.reach = f.word("reach", Reach::through, deep ? Reach::between : Reach::through);
+    s.from = f.bound("from"), s.to = f.bound("to");
+}
+
+void writeEdges(Json& j, const Step& s) {
+    Json e{{"which", nameOf(s.edges.which)}};
+    for (const PartPick& p : s.edges.picks)
+        e["picks"].push_back(p.place ? Json{{"place", placeJson(*p.place)}}
+                                     : Json{{"corner", markJson(p.corner)}});
+    if (s.edges.face) e["face"] = placeJson(*s.edges.face);
+    if (!s.edges.step.empty()) e["step"] = s.edges.step;
+    j["edges"] = e;
+    const bool fillet = s.kind == StepKind::fillet;
+    put(j, fillet ? "radius" : "distance", s.size);
+    put(j, fillet ? "end_radius" : "second_distance", s.second_size);
+}
+void readEdges(Fields& f, Step& s) {
+    Fields e(f.object("edges"), f.at("edges"));
+    const Json& picks = e.list("picks");
+    for (const Json& p : picks) {
+        Fields pick(p, e.at("picks"));
+        PartPick r;
+        if (pick.has("place")) r.place = pick.place("place");
+        r.corner = pick.mark("corner");
+        if (!r.place && !r.corner.picked()) pick.wrong("", "needs \"place\" or \"corner\"");
+        pick.done();
+        s.edges.picks.push_back(r);
+    }
+    s.edges.which = e.word("which", EdgeChoice::Which::concave,
+                           picks.empty() ? EdgeChoice::Which::all : EdgeChoice::Which::picked);
+    if (e.has("face")) s.edges.face = e.place("face");
+    s.edges.step = e.text("step", "");
+    e.done();
+    const bool fillet = s.kind == StepKind::fillet;
+    s.size = f.size(fillet ? "radius" : "distance");
+    s.second_size = f.size(fillet ? "end_radius" : "second_distance");
+}
+
+void writeShell(Json& j, const Step& s) {
+    put(j, "thickness", s.thickness);
+    j["open"] = Json::array();
+    for (const PartPick& p : s.faces) j["open"].push_back(placeJson(p.place.value_or(Vec3{})));
+    if (s.outward) j["outward"] = true;
+}
+void readShell(Fields& f, Step& s) {
+    s.thickness = f.size("thickness"), s.outward = f.flag("outward");
+    for (const Json& p : f.list("open")) s.faces.push_back({f.placeOf(p, "open"), {}});
+}
+
+void writeChain(Json& j, const Step& s) {
+    j["lines"] = pointsJson(s.places);
+    put(j, "thickness", s.thickness);
+    if (s.side != Vec2{}) j["side"] = pointJson(s.side);
+    writeReach(j, s);
+}
+void readChain(Fields& f, Step& s) {
+    s.places = f.points("lines"), s.thickness = f.size("thickness"), s.side = f.point("side");
+    if (s.kind != StepKind::wall && !f.has("side"))
+        f.wrong("side", "is needed: a place on the side that is meant");
+    readReach(f, s);
+}
+
+void writeRepeat(Json& j, const Step& s) {
+    const Repetition& r = s.repeat;
+    j["of"] = s.of;
+    j["along"] = nameOf(r.kind);
+    j["count"] = r.count;
+    if (r.kind == Repetition::Kind::line || r.kind == Repetition::Kind::grid)
+        j["axis"] = nameOf(r.axis), put(j, "pitch", r.pitch);
+    else
+        j["at"] = markJson(r.at);
+    if (r.kind == Repetition::Kind::grid)
+        j["second_axis"] = nameOf(r.second_axis), j["second_count"] = r.second_count,
+        put(j, "second_pitch", r.second_pitch);
+    if (r.kind == Repetition::Kind::circle) j["angle_deg"] = r.angle / kDegree;
+    if (!r.left_out.empty()) j["left_out"] = r.left_out;
+}
+void readRepeat(Fields& f, Step& s) {
+    Repetition& r = s.repeat;
+    s.of = f.texts("of");
+    r.kind = f.word("along", Repetition::Kind::curve, Repetition::Kind::line);
+    r.axis = f.word("axis", Axis::z, Axis::x), r.second_axis = f.word("second_axis", Axis::z, Axis::y);
+    r.count = f.whole("count", 2), r.second_count = f.whole("second_count", 1);
+    r.pitch = f.number("pitch"), r.second_pitch = f.number("second_pitch");
+    r.at = f.mark("at"), r.angle = f.angle("angle_deg", r.angle, -360, 360);
+    for (const Json& n : f.list("left_out")) {
+        if (!n.is_number_integer()) f.wrong("left_out", "must be a list of whole numbers");
+        r.left_out.push_back(n.get<int>());
+    }
+}
+
+void writeKind(Json& j, const Step& s) {
+    switch (s.kind) {
+    case StepKind::extrude:
+        j["areas"] = pointsJson(s.areas);
+        writeReach(j, s);
+        if (!s.tops.empty()) j["tops"] = Json::array();
+        for (const Bound& b : s.tops) j["tops"].push_back(boundJson(b));
+        if (s.draft != 0) j["draft_deg"] = s.draft / kDegree;
+        return;
+    case StepKind::revolve:
+        j["areas"] = pointsJson(s.areas);
+        j["axis"] = markJson(s.axis);
+        j["upright"] = s.axis_upright;
+        if (s.axis_along_line) j["along_line"] = true;
+        j["angle_deg"] = s.angle / kDegree;
+        return;
+    case StepKind::hole:
+        j["centres"] = pointsJson(s.places);
+        writeHole(j, s);
+        return;
+    case StepKind::fillet:
+    case StepKind::chamfer:
+        return writeEdges(j, s);
+    case StepKind::shell:
+        return writeShell(j, s);
+    case StepKind::wall:
+    case StepKind::rib:
+    case StepKind::slope:
+        return writeChain(j, s);
+    case StepKind::mirror:
+        j["of"] = s.of, j["across"] = nameOf(s.across), j["at"] = markJson(s.axis);
+        return;
+    case StepKind::pattern:
+        return writeRepeat(j, s);
+    }
+}
+
+void readKind(Fields& f, Step& s) {
+    switch (s.kind) {
+    case StepKind::extrude:
+        s.areas = f.points("areas");
+        readReach(f, s);
+        s.tops = f.bounds("tops"), s.draft = f.angle("draft_deg", 0, -80, 80);
+        return;
+    case StepKind::revolve:
+        s.areas = f.points("areas");
+        s.axis = f.mark("axis"), s.axis_upright = f.flag("upright"), s.axis_along_line = f.flag("along_line");
+        s.angle = f.angle("angle_deg", s.angle, 0.001, 360);
+        return;
+    case StepKind::hole:
+        s.places = f.points("centres");
+        return readHole(f, s);
+    case StepKind::fillet:
+    case StepKind::chamfer:
+        return readEdges(f, s);
+    case StepKind::shell:
+        return readShell(f, s);
+    case StepKind::wall:
+    case StepKind::rib:
+    case StepKind::slope:
+        return readChain(f, s);
+    case StepKind::mirror:
+        s.of = f.texts("of"), s.across = f.word("across", Axis::z, Axis::x), s.axis = f.mark("at");
+        return;
+    case StepKind::pattern:
+        return readRepeat(f, s);
+    }
+}
+
+Json stepJson(const Step& s) {
+    Json j{{"kind", nameOf(s.kind)},
+           {"operation", nameOf(s.operation)},
+           {"view", nameOf(s.view)},
+           {"name", s.name}};
+    writeKind(j, s);
+    if (!s.note.empty()) j["note"] = s.note;
+    if (!s.group.empty()) j["group"] = s.group;
+    if (s.off) j["off"] = true;
+    return j;
+}
+
+Step stepFrom(const Json& j, size_t number) {
+    Fields f(j, fmt::format("step {}", number));
+    Step s;
+    if (!f.has("kind")) f.wrong("kind", "is missing");
+    s.kind = f.word("kind", kLastStepKind, StepKind::extrude);
+    const bool cuts = s.kind == StepKind::hole || s.kind == StepKind::slope;
+    s.operation = f.word("operation", Operation::intersect, cuts ? Operation::cut : Operation::add);
+    s.view = f.view("view", Role::front);
+    s.name = f.text("name", ""), s.note = f.text("note", ""), s.group = f.text("group", "");
+    s.off = f.flag("off");
+    readKind(f, s);
+    f.done();
+    return s;
+}
+
+} // namespace
+
+Json toJson(const std::vector<Step>& steps) {
+    Json j = Json::array();
+    for (const Step& s : steps) j.push_back(stepJson(s));
+    return j;
+}
+
+std::vector<Step> stepsFromJson(const Json& j) {
+    if (!j.is_array()) unknownWord("shape of a build list", "not a list");
+    std::vector<Step> r;
+    for (const Json& s : j) r.push_back(stepFrom(s, r.size() + 1));
+    return r;
+}
+
+Result<std::vector<Step>> readSteps(const std::string& text) {
+    try {
+        return stepsFromJson(Json::parse(text));
+    } catch (const nlohmann::json::exception& e) {
+        std::string why = e.what(); // the library puts its own number before the words
+        if (const size_t words = why.find("] "); why.starts_with("[") && words != std::string::npos)
+            why.erase(0, words + 2);
+        return failure(ErrorCode::usage, fmt::format("not a list of steps: {}", why));
+    }
+}
+
+} // namespace prism

@@ -1,0 +1,572 @@
+#include "core/building/hole_note.h"
+#include "core/building/thread.h"
+#include "core/project/project_file.h"
+#include "support/samples.h"
+
+#include <catch2/catch.hpp>
+#include <fstream>
+#include <set>
+#include <sstream>
+
+// Every kind of step against closed forms. The part is a bearing block of the lens drive: 80 x 50 x 20, in
+// front and top view.
+using namespace prism;
+using namespace prism::test;
+
+namespace {
+
+NoProgress quiet;
+constexpr double kBlock = 80 * 50 * 20;
+
+DxfText block() {
+    DxfText t;
+    t.layer("HIDDEN", "HIDDEN").entities().box(0, 0, 80, 20).box(0, 60, 80, 110);
+    return t;
+}
+
+Document documentOf(DxfText t) {
+    const std::string path = temporary("steps.dxf");
+    std::ofstream(path) << t.text(120, 0, "THIRD ANGLE PROJECTION").done();
+    return opened(path);
+}
+
+/// The document with the steps of a JSON list.
+Document built(const DxfText& sheet, const std::string& steps) {
+    Document d = documentOf(sheet);
+    const auto list = readSteps(steps);
+    INFO((list ? "" : list.error().message));
+    REQUIRE(list);
+    Choices c = d.choices();
+    c.steps = *list;
+    REQUIRE(d.apply("Build", c, quiet));
+    return d;
+}
+
+/// The volume of a sound solid all of whose steps are done.
+double volumeOf(const Document& d) {
+    for (const StepReport& s : d.model().build.steps) {
+        INFO(s.name << " " << s.what << ": " << s.message);
+        CHECK(s.ok);
+    }
+    CHECK(d.model().build.ok());
+    return d.model().build.measure.volume;
+}
+
+double volumeOf(const DxfText& sheet, const std::string& steps) {
+    return volumeOf(built(sheet, steps));
+}
+
+/// What the last step says.
+std::string told(const DxfText& sheet, const std::string& steps) {
+    const Document d = built(sheet, steps);
+    const StepReport& s = d.model().build.steps.back();
+    CHECK_FALSE(s.ok);
+    return s.message;
+}
+
+/// The block itself, and what follows it.
+std::string onBlock(const std::string& more) {
+    return R"([{"kind": "extrude", "name": "block", "view": "front", "areas": [[40, 10]]}, )" + more + "]";
+}
+
+std::string wrongField(const std::string& steps) {
+    const auto r = readSteps(steps);
+    REQUIRE_FALSE(r);
+    CHECK(r.error().code == ErrorCode::usage);
+    return r.error().message;
+}
+
+} // namespace
+
+TEST_CASE("an extrusion reaches unequally to both sides of a mark, and past it") {
+    const auto one = [](const std::string& reach) {
+        return volumeOf(block(),
+                        R"([{"kind": "extrude", "view": "front", "areas": [[40, 10]], )" + reach + "}]");
+    };
+    CHECK(
+        one(R"("reach": "unequal", "from": {"mark": {"view": "top", "at": [0, 50]}}, "below": 12, "to": 5)") ==
+        Approx(80 * 20 * 17));
+    CHECK(one(R"("from": "outermost", "to": {"mark": {"view": "top", "at": [0, 50]}, "beyond": -8})") ==
+          Approx(80 * 20 * 42));
+    CHECK(one(R"("from": "outermost", "to": {"place": [40, 50, 10]})") == Approx(kBlock));
+}
+
+TEST_CASE("areas with a reach each make one step") {
+    DxfText t = block();
+    t.line(30, 0, 30, 20).line(50, 0, 50, 20);
+    CHECK(volumeOf(t, R"([{"kind": "extrude", "view": "front", "areas": [[15, 10], [40, 10], [65, 10]],
+        "tops": [10, {"mark": {"view": "top", "at": [0, 50]}}, {"value": 25}]}])") ==
+          Approx(20 * (30 * 10 + 20 * 50 + 30 * 25)));
+    CHECK(told(t, R"([{"kind": "extrude", "view": "front", "areas": [[15, 10], [40, 10]], "tops": [10]}])")
+              .find("not every area") != std::string::npos);
+}
+
+TEST_CASE("sides that lean make a frustum") {
+    const double t = std::tan(5 * kPi / 180), h = 20;
+    // The integral of (80 - 2tz)(50 - 2tz) over z.
+    const double volume = 4000 * h - 130 * t * h * h + 4 * t * t * h * h * h / 3;
+    CHECK(volumeOf(block(), R"([{"kind": "extrude", "view": "top", "areas": [[40, 25]], "draft_deg": 5}])") ==
+          Approx(volume).epsilon(1e-9));
+}
+
+TEST_CASE("an area is turned round an oblique line of the figure") {
+    DxfText t;
+    // A triangle of legs 30 and 40 turned round its longest side: 2 cones of radius 24 over 50.
+    t.entities().line(0, 0, 40, 0).line(40, 0, 40, 30).line(40, 30, 0, 0).box(0, 60, 40, 110);
+    CHECK(volumeOf(t, R"([{"kind": "revolve", "view": "front", "areas": [[30, 10]],
+        "axis": {"view": "front", "at": [20, 15]}, "along_line": true}])") ==
+          Approx(kPi * 24 * 24 * 50 / 3).epsilon(1e-9));
+}
+
+TEST_CASE("holes of every kind take away their closed forms") {
+    DxfText t = block();
+    t.circle(20, 85, 4).circle(60, 85, 4).circle(60, 85, 7); // two centres in the top view
+    const auto cut = [&](const std::string& hole) {
+        return kBlock - volumeOf(t, onBlock(R"({"kind": "hole", "view": "top", )" + hole + "}"));
+    };
+    const double point = std::tan(59 * kPi / 180);
+    CHECK(cut(R"("centres": [[20, 25]])") == Approx(kPi * 16 * 20)); // as wide as its circle, through
+    CHECK(cut(R"("centres": [[20, 25], [60, 25]])") == Approx(2 * kPi * 16 * 20));
+    CHECK(cut(R"("centres": [[20, 25]], "hole": {"diameter": 6, "depth": 12})") ==
+          Approx(kPi * 9 * (12 + 3 / point / 3)));
+    CHECK(cut(R"("centres": [[20, 25]], "hole": {"diameter": 6, "depth": 12, "point_deg": 180})") ==
+          Approx(kPi * 9 * 12));
+    CHECK(cut(R"("centres": [[60, 25]], "hole": {"kind": "counterbore", "wide_depth": 5})") ==
+          Approx(kPi * (49 * 5 + 16 * 15)));
+    CHECK(cut(R"("centres": [[60, 25]], "hole": {"kind": "spot face", "wide": 16, "wide_depth": 1})") ==
+          Approx(kPi * (64 * 1 + 16 * 19)));
+    // A countersink of 90 degrees from 14 to 8 is 3 deep.
+    CHECK(cut(R"("centres": [[60, 25]], "hole": {"kind": "countersink"})") ==
+          Approx(kPi * (3 * (49 + 28 + 16) / 3.0 + 16 * 17)));
+    const double lean = std::tan(5 * kPi / 180), narrow = 4 - 20 * lean;
+    CHECK(cut(R"("centres": [[20, 25]], "hole": {"kind": "tapered", "taper_deg": 10, "depth": 20,
+        "point_deg": 180})") == Approx(kPi * 20 * (16 + 4 * narrow + narrow * narrow) / 3));
+    CHECK(
+        cut(R"("centres": [[20, 25]], "to": {"mark": {"view": "front", "at": [0, 0]}}, "hole": {"point_deg": 180})") ==
+        Approx(kPi * 16 * 20));
+    CHECK(cut(R"("centres": [[20, 25]], "hole": {"depth": 12, "point_deg": 180, "from_far": true})") ==
+          Approx(kPi * 16 * 12));
+}
+
+TEST_CASE("a hole begins where it meets the solid, and its depths count from there") {
+    DxfText t = block(); // beside the hole the part is 45 high
+    t.line(0, 20, 0, 45).line(0, 45, 10, 45).line(10, 45, 10, 20).circle(60, 85, 4).circle(60, 85, 7);
+    const auto cut = [&](const std::string& hole) {
+        return kBlock + 10 * 25 * 50 -
+               volumeOf(t, R"([{"kind": "extrude", "view": "front", "areas": [[40, 10], [5, 30]]},
+                   {"kind": "hole", "view": "top", "centres": [[60, 25]], )" +
+                               hole + "}]");
+    };
+    CHECK(cut(R"("hole": {"kind": "counterbore", "wide_depth": 5})") == Approx(kPi * (49 * 5 + 16 * 15)));
+    CHECK(cut(R"("hole": {"depth": 8, "point_deg": 180})") == Approx(kPi * 16 * 8));
+    CHECK(cut(R"("to": {"mark": {"view": "front", "at": [0, 0]}}, "hole": {"point_deg": 180})") ==
+          Approx(kPi * 16 * 20));
+    CHECK(
+        cut(R"("from": {"mark": {"view": "front", "at": [10, 45]}}, "hole": {"depth": 30, "point_deg": 180})") ==
+        Approx(kPi * 16 * 5));
+}
+
+TEST_CASE("a hole says what it cannot be made of") {
+    DxfText t = block();
+    t.circle(20, 85, 4);
+    const auto why = [&](const std::string& hole) {
+        return told(t, onBlock(R"({"kind": "hole", "view": "top", )" + hole + "}"));
+    };
+    CHECK(why(R"("centres": [[50, 25]])").find("no circle stands there") != std::string::npos);
+    CHECK(why(R"("centres": [])").find("no centre") != std::string::npos);
+    CHECK(why(R"("centres": [[20, 25]], "hole": {"kind": "counterbore", "wide_depth": 5})")
+              .find("no second circle") != std::string::npos);
+    CHECK(why(R"("centres": [[20, 25]], "hole": {"kind": "counterbore", "wide": 6, "wide_depth": 5})")
+              .find("no wider than") != std::string::npos);
+    CHECK(
+        why(R"("centres": [[20, 25]], "hole": {"kind": "counterbore", "wide": 12})").find("needs a depth") !=
+        std::string::npos);
+    CHECK(
+        why(R"("centres": [[20, 25]], "hole": {"kind": "counterbore", "wide": 12, "wide_depth": 9, "depth": 6})")
+            .find("deeper than the hole") != std::string::npos);
+}
+
+TEST_CASE("edges are rounded and cut off by where they are seen end on, by place and by kind") {
+    const auto taken = [](const std::string& step) { return kBlock - volumeOf(block(), onBlock(step)); };
+    const double round = 1 - kPi / 4; // of the square of the radius
+    CHECK(
+        taken(
+            R"({"kind": "fillet", "radius": 6, "edges": {"picks": [{"corner": {"view": "top", "at": [80, 50]}}]}})") ==
+        Approx(round * 36 * 20));
+    CHECK(taken(R"({"kind": "fillet", "radius": 3, "edges": {"picks": [{"place": [40, 0, 20]}]}})") ==
+          Approx(round * 9 * 80));
+    CHECK(taken(R"({"kind": "chamfer", "distance": 4, "edges": {"picks": [{"place": [40, 0, 20]}]}})") ==
+          Approx(8 * 80));
+    CHECK(
+        taken(
+            R"({"kind": "chamfer", "distance": 4, "second_distance": 2, "edges": {"picks": [{"place": [40, 0, 20]}]}})") ==
+        Approx(4 * 80));
+    // All twelve edges: what is left are a box, three pairs of slabs, quarter cylinders and a ball.
+    const double r = 4, a = 80 - 2 * r, b = 50 - 2 * r, c = 20 - 2 * r;
+    CHECK(taken(R"({"kind": "fillet", "radius": 4})") ==
+          Approx(kBlock - (a * b * c + 2 * r * (a * b + b * c + a * c) + kPi * r * r * (a + b + c) +
+                           4 * kPi * r * r * r / 3))
+              .epsilon(1e-7));
+    // The four edges round the top.
+    CHECK(
+        taken(R"({"kind": "chamfer", "distance": 2, "edges": {"which": "convex", "face": [40, 25, 20]}})") ==
+        Approx(2 * (80 + 50) * 2 - 4.0 * 8 / 3).epsilon(1e-9));
+    CHECK(
+        taken(
+            R"({"kind": "chamfer", "distance": 2, "edges": {"step": "block", "picks": [{"place": [40, 0, 20]}]}})") ==
+        Approx(2 * 80));
+    // A radius that grows from 2 to 6 along an edge of 80: the mean of the squares.
+    CHECK(
+        taken(
+            R"({"kind": "fillet", "radius": 2, "end_radius": 6, "edges": {"picks": [{"place": [40, 0, 20]}]}})") ==
+        Approx(round * 80 * (4 + 12 + 36) / 3).epsilon(0.02));
+}
+
+TEST_CASE("only edges in a corner are rounded where that is asked for") {
+    DxfText t = block();
+    t.line(30, 20, 30, 45).line(30, 45, 0, 45).line(0, 45, 0, 20).line(30, 60, 30, 110);
+    const std::string steps =
+        R"([{"kind": "extrude", "name": "block", "view": "front", "areas": [[40, 10], [15, 30]]},
+        {"kind": "fillet", "radius": 5, "edges": {"which": "concave"}}])";
+    CHECK(volumeOf(t, steps) == Approx(kBlock + 30 * 25 * 50 + (1 - kPi / 4) * 25 * 50));
+}
+
+TEST_CASE("a radius without room names its edge and the largest that works") {
+    const std::string why =
+        told(block(),
+             onBlock(R"({"kind": "fillet", "radius": 24, "edges": {"picks": [{"place": [40, 0, 20]}]}})"));
+    INFO(why);
+    CHECK(why.find("the edge at 40, 0, 20 has no room for a radius of 24 mm") != std::string::npos);
+    CHECK(why.find("the largest that works is") != std::string::npos);
+    const double most = std::stod(why.substr(why.rfind("is ") + 3));
+    CHECK(most > 19.5);
+    CHECK(most <= 20.0);
+    CHECK(told(block(),
+               onBlock(R"({"kind": "fillet", "radius": 2, "edges": {"picks": [{"place": [40, 25, 10]}]}})"))
+              .find("no edge at 40, 25, 10") != std::string::npos);
+    // The solid is kept as it was before the step.
+    const Document d =
+        built(block(),
+              onBlock(R"({"kind": "fillet", "radius": 24, "edges": {"picks": [{"place": [40, 0, 20]}]}})"));
+    CHECK(d.model().build.measure.volume == Approx(kBlock));
+}
+
+TEST_CASE("a solid is hollowed out with faces left open, closed, and coated") {
+    CHECK(volumeOf(block(), onBlock(R"({"kind": "shell", "thickness": 3, "open": [[40, 25, 20]]})")) ==
+          Approx(kBlock - 74 * 44 * 17));
+    CHECK(volumeOf(block(),
+                   onBlock(R"({"kind": "shell", "thickness": 3, "open": [[40, 25, 20], [40, 25, 0]]})")) ==
+          Approx(kBlock - 74 * 44 * 20));
+    CHECK(volumeOf(block(), onBlock(R"({"kind": "shell", "thickness": 3})")) ==
+          Approx(kBlock - 74 * 44 * 14));
+    CHECK(
+        volumeOf(block(),
+                 onBlock(R"({"kind": "shell", "thickness": 3, "outward": true, "open": [[40, 25, 20]]})")) ==
+        Approx(86 * 56 * 23 - kBlock));
+}
+
+TEST_CASE("an open chain of lines becomes a wall") {
+    DxfText t = block();
+    t.line(10, 20, 10, 45).line(10, 45, 50, 45);
+    const auto wall = [&](const std::string& more) {
+        return volumeOf(
+            t, R"([{"kind": "wall", "view": "front", "lines": [[10, 30], [40, 45]], "thickness": 4)" + more +
+                   "}]");
+    };
+    CHECK(wall("") == Approx(4 * (40 + 25) * 50));
+    CHECK(wall(R"(, "side": [20, 40])") == Approx((4 * 40 + 4 * 25 - 16) * 50)); // on the inner side
+    CHECK(wall(R"(, "side": [5, 40])") == Approx((4 * 40 + 4 * 25 + 16) * 50));
+    CHECK(told(t, R"([{"kind": "wall", "view": "front", "lines": [[40, 45], [0, 10]], "thickness": 4}])")
+              .find("do not follow each other") != std::string::npos);
+}
+
+TEST_CASE("a rib fills up to what it meets, a cylinder too") {
+    DxfText t = block();
+    // An upright of 10 x 50 x 25 on the block, and the rib's line from near its top to near the block's end.
+    t.line(0, 20, 0, 45).line(0, 45, 10, 45).line(10, 45, 10, 20).line(10, 40, 60, 20);
+    const std::string base = R"([{"kind": "extrude", "view": "front", "areas": [[40, 10], [5, 30]]}, )";
+    CHECK(
+        volumeOf(
+            t,
+            base +
+                R"({"kind": "rib", "view": "front", "lines": [[35, 30]], "side": [15, 25], "thickness": 6}])") ==
+        Approx(kBlock + 10 * 25 * 50 + 6 * 0.5 * 50 * 20));
+    CHECK(
+        told(
+            t,
+            base +
+                R"({"kind": "rib", "view": "front", "lines": [[35, 30]], "side": [60, 44], "thickness": 6}])")
+            .find("run out into the open") != std::string::npos);
+    // Against a cylinder of radius 10 about (40, 25): the rib's plane cuts it in its outermost line, beside
+    // which it goes on to the round wall.
+    DxfText r;
+    r.entities()
+        .box(0, 0, 80, 10)
+        .box(30, 10, 50, 45)
+        .line(50, 40, 75, 10)
+        .box(0, 60, 80, 110)
+        .circle(40, 85, 10);
+    const std::string round = R"([{"kind": "extrude", "view": "front", "areas": [[40, 5]]},
+        {"kind": "extrude", "view": "top", "areas": [[40, 25]], "from": {"mark": {"view": "front", "at": [0, 10]}}},
+        {"kind": "rib", "view": "front", "lines": [[62.5, 25]], "side": [55, 15], "thickness": 6}])";
+    // Beyond the outermost line 30 * 25 / 2 * 6; behind it the integral over y of the depth to the wall times
+    // the height there.
+    double behind = 0;
+    const int n = 20000;
+    for (int i = 0; i < n; ++i) {
+        const double y = -3 + 6 * (i + 0.5) / n, gap = 10 - std::sqrt(100 - y * y);
+        behind += 6.0 / n * (30 * gap + 0.5 * gap * gap * 30 / 25);
+    }
+    CHECK(volumeOf(r, round) == Approx(80 * 50 * 10 + kPi * 100 * 35 + 6 * 375 + behind).epsilon(1e-6));
+}
+
+TEST_CASE("what lies beyond a line is cut away or kept alone, through the part") {
+    DxfText t = block();
+    t.line(50, 20, 80, 5);
+    const auto sloped = [&](const std::string& operation) {
+        return R"([{"kind": "extrude", "name": "block", "view": "front", "areas": [[40, 10], [75, 18]]},
+            {"kind": "slope", "view": "front", "lines": [[65, 12.5]], "side": [75, 18], "reach": "through", "operation": ")" +
+               operation + "\"}]";
+    };
+    CHECK(volumeOf(t, sloped("cut")) == Approx(kBlock - 0.5 * 30 * 15 * 50));
+    CHECK(volumeOf(t, sloped("intersect")) == Approx(0.5 * 30 * 15 * 50));
+    // What leaves nothing says so.
+    const std::string all = onBlock(
+        R"({"kind": "extrude", "operation": "cut", "view": "front", "areas": [[40, 10]], "reach": "through"})");
+    CHECK(built(block(), all).model().build.steps.back().message == "nothing of the solid is left");
+}
+
+TEST_CASE("steps and the whole are mirrored and repeated") {
+    DxfText t = block();
+    t.circle(20, 75, 4).circle(40, 85, 3); // (20, 15) and the middle of the plate
+    const std::string hole = R"({"kind": "hole", "name": "bore", "view": "top", "centres": [[20, 15]]}, )";
+    const double bore = kPi * 16 * 20;
+    CHECK(
+        volumeOf(
+            t,
+            onBlock(
+                hole +
+                R"({"kind": "mirror", "of": ["bore"], "across": "x", "at": {"view": "front", "at": [40, 10]}})")) ==
+        Approx(kBlock - 2 * bore));
+    CHECK(volumeOf(
+              t, onBlock(hole +
+                         R"({"kind": "mirror", "across": "x", "at": {"view": "front", "at": [80, 10]}})")) ==
+          Approx(2 * (kBlock - bore)));
+    CHECK(
+        volumeOf(
+            t,
+            onBlock(
+                hole +
+                R"({"kind": "pattern", "of": ["bore"], "along": "line", "axis": "y", "count": 2, "pitch": 20})")) ==
+        Approx(kBlock - 2 * bore));
+    CHECK(
+        volumeOf(
+            t,
+            onBlock(
+                hole +
+                R"({"kind": "pattern", "of": ["bore"], "along": "grid", "axis": "x", "count": 3, "pitch": 20,
+        "second_axis": "y", "second_count": 2, "second_pitch": 20, "left_out": [3]})")) ==
+        Approx(kBlock - 5 * bore));
+    CHECK(volumeOf(
+              t, onBlock(
+                     hole +
+                     R"({"kind": "pattern", "of": ["bore"], "along": "circle", "count": 6, "left_out": [2, 5],
+        "at": {"view": "top", "at": [40, 25]}})")) == Approx(kBlock - 4 * bore));
+    CHECK(volumeOf(t, onBlock(hole + R"({"kind": "pattern", "of": ["bore"], "along": "curve", "count": 4,
+        "at": {"view": "front", "at": [10, 20]}})")) == Approx(kBlock - 3 * bore));
+    CHECK(
+        told(
+            t,
+            onBlock(
+                hole +
+                R"({"kind": "mirror", "of": ["no such"], "across": "x", "at": {"view": "front", "at": [40, 10]}})"))
+            .find("there is no step \"no such\"") != std::string::npos);
+    CHECK(
+        told(
+            t,
+            onBlock(
+                R"({"kind": "fillet", "name": "round", "radius": 2}, {"kind": "mirror", "of": ["round"], "across": "x", "at": {"view": "front", "at": [40, 10]}})"))
+            .find("no body of its own") != std::string::npos);
+}
+
+TEST_CASE("a number of a step follows the sheet's numbers") {
+    DxfText t = block();
+    t.dimension(0, 0, 0, 20, -15, 10, 90);
+    Document d = built(
+        t, onBlock(
+               R"({"kind": "chamfer", "distance": "x1 / 5", "edges": {"picks": [{"place": [40, 0, 20]}]}})"));
+    REQUIRE(d.model().ledger.entries.size() == 1);
+    const std::string name = d.model().ledger.entries[0].name;
+    Choices c = d.choices();
+    c.steps[1].size.formula = name + " / 5";
+    REQUIRE(d.apply("Tie", c, quiet));
+    CHECK(volumeOf(d) == Approx(kBlock - 0.5 * 4 * 4 * 80));
+    c.numbers[name].value = 30;
+    REQUIRE(d.apply("Change", c, quiet)); // the edge is found again where it has gone
+    CHECK(volumeOf(d) == Approx(80 * 50 * 30 - 0.5 * 6 * 6 * 80));
+    c.steps[1].size.formula = "no_such";
+    REQUIRE(d.apply("Wrong", c, quiet));
+    CHECK_FALSE(d.model().build.steps[1].ok);
+    CHECK(d.model().build.steps[1].message.find("no_such") != std::string::npos);
+}
+
+TEST_CASE("faces that a step made in the place of edges, holes and copies are named after it") {
+    DxfText t = block();
+    t.circle(20, 75, 4);
+    const Document d =
+        built(t, onBlock(R"({"kind": "hole", "name": "bore", "view": "top", "centres": [[20, 15]]},
+        {"kind": "pattern", "of": ["bore"], "axis": "x", "count": 3, "pitch": 20},
+        {"kind": "fillet", "radius": 5, "edges": {"picks": [{"corner": {"view": "top", "at": [0, 0]}}]}},
+        {"kind": "shell", "thickness": 2, "open": [[70, 40, 20]]})"));
+    volumeOf(d);
+    std::map<int, int> faces; // by step
+    for (const auto& names : d.model().build.faces) {
+        CHECK_FALSE(names.empty());
+        for (const FaceName& n : names) ++faces[n.step];
+    }
+    CHECK(faces[1] >= 1);
+    CHECK(faces[2] >= 2);
+    CHECK(faces[3] >= 1);
+    CHECK(faces[4] >= 5);
+}
+
+TEST_CASE("a list of steps is written and read without loss") {
+    const std::string all = R"([
+      {"kind": "extrude", "operation": "add", "view": "front", "name": "a", "areas": [[1, 2]], "reach": "unequal",
+       "from": {"mark": {"view": "section A", "at": [3, 4]}, "beyond": "x1"}, "to": 5, "below": 2, "draft_deg": 3,
+       "tops": [{"place": [1, 2, 3]}], "note": "n", "group": "g", "off": true},
+      {"kind": "revolve", "areas": [[1, 2]], "axis": {"view": "front", "at": [0, 1]}, "along_line": true, "angle_deg": 90},
+      {"kind": "hole", "view": "top", "centres": [[1, 2], [3, 4]], "hole": {"kind": "countersink", "diameter": "d1", "wide": 9,
+       "sink_deg": 82, "thread": "M8", "pitch": 1.25, "depth": 16, "point_deg": 120, "from_far": true}},
+      {"kind": "fillet", "radius": 3, "end_radius": 4, "edges": {"picks": [{"place": [1, 2, 3]}, {"corner": {"view": "top", "at": [1, 2]}}]}},
+      {"kind": "chamfer", "distance": 1, "edges": {"which": "convex", "face": [1, 2, 3], "step": "a"}},
+      {"kind": "shell", "thickness": 2, "open": [[1, 2, 3]], "outward": true},
+      {"kind": "wall", "lines": [[1, 2]], "thickness": 2, "reach": "both", "to": 7},
+      {"kind": "rib", "lines": [[1, 2]], "thickness": 2, "side": [4, 5]},
+      {"kind": "slope", "lines": [[1, 2]], "side": [4, 5], "reach": "through"},
+      {"kind": "mirror", "of": ["a"], "across": "z", "at": {"view": "front", "at": [1, 2]}},
+      {"kind": "pattern", "of": ["a"], "along": "grid", "axis": "y", "count": 3, "pitch": -2, "second_axis": "z",
+       "second_count": 2, "second_pitch": "x1", "left_out": [2, 4]},
+      {"kind": "pattern", "along": "circle", "count": 5, "angle_deg": -180, "at": {"view": "front", "at": [1, 2]}}])";
+    const auto once = readSteps(all);
+    INFO((once ? "" : once.error().message));
+    REQUIRE(once);
+    REQUIRE(once->size() == 12);
+    const auto again = readSteps(toJson(*once).dump());
+    INFO((again ? "" : again.error().message));
+    REQUIRE(again);
+    for (size_t i = 0; i < once->size(); ++i) {
+        INFO(i);
+        CHECK((*once)[i] == (*again)[i]);
+        CHECK_FALSE(describe((*once)[i]).empty());
+    }
+    CHECK((*once)[2].hole.sink_angle == Approx(82 * kPi / 180));
+    CHECK((*once)[0].to.kind == Bound::Kind::value);
+    CHECK((*once)[11].repeat.angle == Approx(-kPi));
+}
+
+TEST_CASE("the examples of the page on steps can be read, and show every kind") {
+    std::istringstream page(bytesOf(PRISM_DEMO "/../docs/steps.md"));
+    std::set<StepKind> shown;
+    std::string line, block;
+    bool inside = false;
+    while (std::getline(page, line)) {
+        if (line.starts_with("```")) {
+            inside = line == "```json";
+            if (inside || block.empty()) continue;
+            const auto steps = readSteps(block);
+            INFO(block << (steps ? "" : steps.error().message));
+            REQUIRE(steps);
+            for (const Step& s : *steps) {
+                CHECK_FALSE(missingIn(s));
+                shown.insert(s.kind);
+            }
+            block.clear();
+        } else if (inside)
+            block += line + "\n";
+    }
+    CHECK(shown.size() == static_cast<size_t>(kLastStepKind) + 1);
+}
+
+TEST_CASE("a wrong field of a step is named with its step") {
+    CHECK(wrongField(R"({})").find("not a list") != std::string::npos);
+    CHECK(wrongField(R"([{"kind": "extrude", "areas": [[1, 2]]}, {"kind": "fillet", "radius": -1}])")
+              .find("step 2.radius: must be above zero") != std::string::npos);
+    CHECK(wrongField(R"([{"kind": "extrude", "areas": [[1, 2]], "depth": 4}])")
+              .find("step 1.depth: is not known here") != std::string::npos);
+    CHECK(wrongField(R"([{"kind": "extrusion"}])")
+              .find("step 1.kind: must be one of: extrude, revolve, hole") != std::string::npos);
+    CHECK(wrongField(R"([{"areas": []}])").find("step 1.kind: is missing") != std::string::npos);
+    CHECK(wrongField(R"([{"kind": "extrude", "areas": [[1]]}])").find("step 1.areas: must be [x, y]") !=
+          std::string::npos);
+    CHECK(wrongField(R"([{"kind": "extrude", "areas": [[1, 1e400]]}])").find("number") != std::string::npos);
+    CHECK(wrongField(R"([{"kind": "extrude", "view": "fronts"}])").find("step 1.view: names no view") !=
+          std::string::npos);
+    CHECK(wrongField(R"([{"kind": "hole", "centres": [[1, 2]], "hole": {"diameter": "", "width": 3}}])")
+              .find("step 1.hole.diameter: must be a number in mm or a formula") != std::string::npos);
+    CHECK(wrongField(R"([{"kind": "fillet", "radius": 1, "edges": {"picks": [{}]}}])")
+              .find("step 1.edges.picks: needs \"place\" or \"corner\"") != std::string::npos);
+    CHECK(wrongField(R"([{"kind": "rib", "lines": [[1, 2]], "thickness": 2}])")
+              .find("step 1.side: is needed") != std::string::npos);
+    CHECK(wrongField(R"([{"kind": "pattern", "count": 0}])").find("step 1.count: must be a whole number") !=
+          std::string::npos);
+    CHECK(
+        wrongField(R"([{"kind": "revolve", "angle_deg": 400}])").find("step 1.angle_deg: must be an angle") !=
+        std::string::npos);
+}
+
+TEST_CASE("notes of holes are read as they are written on drawings") {
+    const auto note = [](const char* text) {
+        const auto n = readHoleNote(text);
+        INFO(text);
+        REQUIRE(n);
+        return *n;
+    };
+    const HoleNote plain = note("4x dia 8 through");
+    CHECK(plain.count == 4);
+    CHECK(plain.shape.diameter.value == 8.0);
+    CHECK(plain.through);
+    const HoleNote bored = note("dia 9 counterbore dia 14 deep 5");
+    CHECK(bored.count == 1);
+    CHECK(bored.shape.kind == HoleKind::counterbore);
+    CHECK(bored.shape.diameter.value == 9.0);
+    CHECK(bored.shape.wide.value == 14.0);
+    CHECK(bored.shape.wide_depth.value == 5.0);
+    CHECK_FALSE(bored.shape.depth.given());
+    const HoleNote tapped = note("M8 deep 16");
+    CHECK(tapped.shape.thread == "M8");
+    CHECK(tapped.shape.depth.value == 16.0);
+    CHECK(note("M10x1 through").shape.pitch.value == 1.0);
+    const HoleNote sunk = note("6 HOLES %%c5.5 CSK %%c11 90%%d");
+    CHECK(sunk.count == 6);
+    CHECK(sunk.shape.kind == HoleKind::countersink);
+    CHECK(sunk.shape.diameter.value == 5.5);
+    CHECK(sunk.shape.wide.value == 11.0);
+    CHECK(sunk.shape.sink_angle == Approx(kPi / 2));
+    const HoleNote signs = note("2\u00D7 \u230012,5 \u21A7 20 \u2334 \u230018 \u21A7 6");
+    CHECK(signs.count == 2);
+    CHECK(signs.shape.diameter.value == 12.5);
+    CHECK(signs.shape.depth.value == 20.0);
+    CHECK(signs.shape.wide.value == 18.0);
+    CHECK(signs.shape.wide_depth.value == 6.0);
+    CHECK(note("8 dia drill 12 deep").shape.depth.value == 12.0);
+    CHECK_FALSE(readHoleNote("sharp corners broken 0.5"));
+    CHECK_FALSE(readHoleNote("scale 1:2"));
+    CHECK_FALSE(readHoleNote(""));
+}
+
+TEST_CASE("a thread without a circle is drilled to its core") {
+    CHECK(threadNamed("M8", 0)->core() == Approx(6.647).margin(5e-4)); // ISO 724
+    CHECK(threadNamed("M10x1", 0)->core() == Approx(8.917).margin(5e-4));
+    CHECK_FALSE(threadNamed("M8.1", 0));
+    CHECK_FALSE(threadNamed("8", 0));
+    const double core = threadNamed("M8", 0)->core();
+    CHECK(kBlock -
+              volumeOf(block(),
+                       onBlock(R"({"kind": "hole", "view": "top", "centres": [[50, 25]], "says": "M8 deep 16",
+        "hole": {"point_deg": 180}})")) ==
+          Approx(kPi * core * core / 4 * 16));
+    CHECK(
+        wrongField(R"([{"kind": "hole", "centres": [[1, 2]], "says": "see sheet 2"}])").find("step 1.says") !=
+        std::string::npos);
+}

@@ -1,0 +1,187 @@
+#include "support/samples.h"
+#include "window/desk.h"
+
+#include "app/box/box_canvas.h"
+#include "app/tables/row_table.h"
+
+#include <QLineEdit>
+#include <fstream>
+
+// Every kind of step put together by hand, with a wrong click in between. The part is a block of 80 x 50 x 20
+// with two circles, in front and top view.
+using namespace prism;
+using namespace prism::test;
+using app::MainWindow;
+
+namespace {
+
+constexpr double kBlock = 80 * 50 * 20;
+
+class BlockDesk : public TestDesk {
+  public:
+    BlockDesk() {
+        DxfText t;
+        t.entities()
+            .box(0, 0, 80, 20)
+            .box(0, 60, 80, 110)
+            .circle(20, 85, 4)
+            .circle(60, 85, 4)
+            .circle(60, 85, 7);
+        t.line(10, 20, 10, 45).line(10, 45, 50, 45).text(120, 0, "THIRD ANGLE PROJECTION");
+        const std::string path = temporary("block.dxf");
+        std::ofstream(path) << t.done();
+        window.open(QString::fromStdString(path));
+        waitIdle();
+        goTo(MainWindow::build);
+    }
+    size_t steps() { return window.session().choices().steps.size(); }
+    const Step& last() { return window.session().choices().steps.back(); }
+    void enter() {
+        hands::key("Return");
+        waitIdle();
+    }
+    /// The block: its area in the front view, from end to end.
+    void buildBlock() {
+        clickSheet(Role::front, {40, 10});
+        enter();
+        REQUIRE(steps() == 1);
+        REQUIRE(volume() == Approx(kBlock));
+    }
+    void type(const char* field, const char* text) {
+        auto* f = find<QLineEdit>(field);
+        hands::click(f, f->rect().center());
+        hands::key("ctrl+a");
+        hands::type(text);
+        hands::key("Tab");
+        waitIdle();
+    }
+    void clickBox(Vec3 place) {
+        auto* box = window.findChild<app::BoxCanvas*>();
+        const QPoint at = box->toScreen({static_cast<float>(place.x), static_cast<float>(place.y),
+                                         static_cast<float>(place.z)})
+                              .toPoint();
+        hands::moveTo(box->mapToGlobal(at));
+        hands::settle(80);
+        hands::click(box, at);
+        waitIdle();
+    }
+    std::string message() {
+        for (QLabel* l : find<QWidget>("stepEditor")->findChildren<QLabel*>("quiet"))
+            return l->text().toStdString();
+        return {};
+    }
+};
+
+} // namespace
+
+TEST_CASE("an area, a click in another view and a key make a step; a stray click loses nothing") {
+    BlockDesk d;
+    d.clickSheet(Role::front, {40, 10});
+    d.clickSheet(Role::top, {40, 10}); // an area of another view: not what is being picked
+    d.clickSheet(Role::top, {90, 25}); // beside all views
+    auto* editor = d.find<QWidget>("stepEditor");
+    CHECK(editor->isVisible());
+    d.clickSheet(Role::top, {40, 50}); // the back edge: how far
+    CHECK(d.message() == "Adds 80000.0 mm³");
+    d.clickSheet(Role::top, {20, 29}); // the upper end of a circle: where it begins
+    CHECK(d.message() == "Adds 33600.0 mm³");
+    d.enter();
+    REQUIRE(d.steps() == 1);
+    CHECK(d.last().areas.size() == 1);
+    CHECK(d.last().name == "extrude 1");
+    CHECK(d.volume() == Approx(80 * 20 * 21));
+    hands::key("ctrl+z");
+    d.waitIdle();
+    CHECK(d.steps() == 0);
+}
+
+TEST_CASE("holes are made by clicks inside their circles, and changed by a note") {
+    BlockDesk d;
+    d.buildBlock();
+    d.choose("stepKind", static_cast<int>(StepKind::hole));
+    d.clickSheet(Role::top, {20, 25});
+    d.clickSheet(Role::top, {60, 25});
+    CHECK(d.message() == "Takes away 2010.6 mm³");
+    d.clickSheet(Role::top, {20, 25}); // not that one after all
+    d.choose("holeKind", 1);
+    CHECK(d.message() == "The counterbore needs a depth");
+    d.type("stepNumber3", "5");
+    d.press("acceptStep");
+    CHECK(d.volume() == Approx(kBlock - 3.14159265358979 * (49 * 5 + 16 * 15)));
+    // The same hole becomes another by its note.
+    auto* table = d.find<app::RowTable>("stepTable");
+    hands::click(table->viewport(), table->visualRect(table->rows().index(1, 2)).center());
+    d.press("editStep");
+    d.type("holeNote", "dia 6 through");
+    d.press("acceptStep");
+    CHECK(d.volume() == Approx(kBlock - 3.14159265358979 * 9 * 20));
+    hands::key("ctrl+z");
+    d.waitIdle();
+    CHECK(d.volume() == Approx(kBlock - 3.14159265358979 * (49 * 5 + 16 * 15)));
+}
+
+TEST_CASE("edges chosen in the box are rounded, and a radius without room says what works") {
+    BlockDesk d;
+    d.buildBlock();
+    d.choose("stepKind", static_cast<int>(StepKind::fillet));
+    d.clickBox({40, 0, 20});
+    d.type("stepNumber0", "24");
+    CHECK(d.message().find("the largest that works") != std::string::npos);
+    d.type("stepNumber0", "6");
+    d.press("acceptStep");
+    const double taken = (1 - 3.14159265358979 / 4) * 36 * 80;
+    CHECK(d.volume() == Approx(kBlock - taken));
+    // All others that stand out, cut off.
+    d.choose("stepKind", static_cast<int>(StepKind::chamfer));
+    d.choose("stepEdges", static_cast<int>(EdgeChoice::Which::convex));
+    d.type("stepNumber0", "1,5");
+    d.press("acceptStep");
+    CHECK(d.last().size.value == 1.5);
+    CHECK(d.volume() < kBlock - taken - 200);
+    CHECK(d.model().build.measure.valid);
+}
+
+TEST_CASE("the block is hollowed out from a face that is chosen in the box") {
+    BlockDesk d;
+    d.buildBlock();
+    d.choose("stepKind", static_cast<int>(StepKind::shell));
+    d.clickBox({40, 25, 20});
+    d.type("stepNumber0", "3");
+    d.press("acceptStep");
+    CHECK(d.volume() == Approx(kBlock - 74 * 44 * 17));
+}
+
+TEST_CASE("a chain of lines becomes a wall, and steps are mirrored and repeated") {
+    BlockDesk d;
+    d.buildBlock();
+    d.choose("stepKind", static_cast<int>(StepKind::wall));
+    d.clickSheet(Role::front, {10, 32});
+    d.clickSheet(Role::front, {30, 45});
+    d.type("stepNumber0", "4");
+    d.press("acceptStep");
+    const double wall = 4 * (25 + 40) * 50; // its middle line begins on the block
+    CHECK(d.volume() == Approx(kBlock + wall));
+    d.choose("stepKind", static_cast<int>(StepKind::hole));
+    d.clickSheet(Role::top, {20, 25});
+    d.press("acceptStep");
+    const double bore = 3.14159265358979 * 16 * 20, through_wall = 3.14159265358979 * 16 * 4;
+    CHECK(d.volume() == Approx(kBlock + wall - bore - through_wall));
+    d.choose("stepKind", static_cast<int>(StepKind::pattern));
+    auto* of = d.find<QAbstractButton>("stepOf");
+    hands::click(of);
+    hands::settle(150);
+    for (int i = 0; i < 4; ++i) hands::key("Down"); // the whole, extrude 1, wall 1, hole 1
+    hands::key("Return");
+    d.waitIdle();
+    CHECK(of->text().toStdString() == "1 step");
+    d.type("stepNumber0", "9");
+    d.press("acceptStep");
+    CHECK(d.last().of == std::vector<std::string>{"hole 1"});
+    CHECK(d.volume() == Approx(kBlock + wall - 2 * (bore + through_wall)));
+    // The whole, once more at the other side of the block's end.
+    d.choose("stepKind", static_cast<int>(StepKind::mirror));
+    d.press("pickAxis");
+    d.clickSheet(Role::front, {80, 12});
+    d.press("acceptStep");
+    CHECK(d.volume() == Approx(2 * (kBlock + wall - 2 * (bore + through_wall))));
+}
