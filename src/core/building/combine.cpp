@@ -37,6 +37,24 @@ Bnd_Box boxOf(const TopoDS_Shape& s) {
     return b;
 }
 
+/// Tools in as few groups as a greedy choice finds, so that those of one group lie apart. The modeller
+/// combines the tools with each other as well, and where two of them share a face it has been seen to cut
+/// nothing at all, without an error.
+std::vector<std::vector<TopoDS_Shape>> apart(const std::vector<TopoDS_Shape>& tools) {
+    std::vector<std::vector<TopoDS_Shape>> groups;
+    std::vector<std::vector<Bnd_Box>> boxes;
+    for (const TopoDS_Shape& t : tools) {
+        const Bnd_Box box = boxOf(t);
+        size_t g = 0;
+        while (g < groups.size() &&
+               std::ranges::any_of(boxes[g], [&](const Bnd_Box& other) { return !box.IsOut(other); }))
+            ++g;
+        if (g == groups.size()) groups.emplace_back(), boxes.emplace_back();
+        groups[g].push_back(t), boxes[g].push_back(box);
+    }
+    return groups;
+}
+
 } // namespace
 
 template <class Algorithm>
@@ -83,10 +101,11 @@ void Parts::apply(Operation o, const std::vector<TopoDS_Shape>& tools, const Fac
 
 void Parts::cut(const std::vector<TopoDS_Shape>& tools) {
     for (TopoDS_Shape& b : bodies_) {
+        const Bnd_Box box = boxOf(b);
         std::vector<TopoDS_Shape> near;
         for (const TopoDS_Shape& t : tools)
-            if (!boxOf(b).IsOut(boxOf(t))) near.push_back(t);
-        if (!near.empty()) b = combined<BRepAlgoAPI_Cut>(b, near);
+            if (!box.IsOut(boxOf(t))) near.push_back(t);
+        for (const auto& some : apart(near)) b = combined<BRepAlgoAPI_Cut>(b, some);
     }
     dropEmpty();
 }

@@ -20,6 +20,21 @@ void append(Ray& r, double from, int cell) {
     }
 }
 
+constexpr int kUnseen = -2; ///< of a place that a view says nothing of
+
+/// What a view says of the places along a line of sight.
+struct Told {
+    size_t map;
+    const Scan* scan = nullptr; ///< by depth; none where the same area is seen all along
+    int area = kUnseen;
+    const ViewMap* section = nullptr; ///< one whose plane the line of sight passes through
+
+    int at(double depth) const {
+        if (section && section->unseen(depth)) return kUnseen;
+        return scan ? scan->at(depth) : area;
+    }
+};
+
 /// Index of the interval between sorted values.
 int slot(const std::vector<double>& v, double x) {
     return static_cast<int>(std::upper_bound(v.begin(), v.end(), x) - v.begin());
@@ -42,6 +57,9 @@ ProductCells::ProductCells(const std::vector<ViewMap>& maps, bool gridded)
             const Box2 b = boxOf(c);
             for (double x : {b.lo.x, b.hi.x}) r.push_back(x);
             for (double y : {b.lo.y, b.hi.y}) u.push_back(y);
+            // A bore that ends in another one ends at its axis: where the walls meet is no place to stop.
+            if (const auto* a = std::get_if<Arc>(&c); a && a->full())
+                r.push_back(a->centre.x), u.push_back(a->centre.y);
             if (isClosed(c, 0)) continue;
             for (Vec2 p : {startOf(c), endOf(c)}) r.push_back(p.x), u.push_back(p.y);
         }
@@ -64,22 +82,28 @@ Ray ProductCells::ray(int map, Vec2 at) {
     const int own = (*maps_)[map].areaAt(at);
     if (own < 0) return {{}, {-1}};
     std::vector<int> key(maps_->size(), -1);
-    key[map] = own;
-    std::vector<std::pair<size_t, const Scan*>> scans;
+    std::vector<Told> told;
     std::vector<double> breaks;
+    const auto& levels = levels_[static_cast<size_t>(depth)];
     for (size_t k = 0; k < maps_->size(); ++k) {
         const ViewMap& o = (*maps_)[k];
-        if (static_cast<int>(k) == map) continue;
-        if (!shows(o.view(), depth)) { // the opposite view sees the same place
-            key[k] = o.areaAt(at);
-            if (key[k] < 0) return {{}, {-1}};
+        if (!shows(o.view(), depth)) { // the view itself, or another one along the same axis
+            const int area = static_cast<int>(k) == map ? own : o.areaAt(at);
+            if (area < 0 && !o.cut()) return {{}, {-1}};
+            told.push_back({k, nullptr, area, o.cut() ? &o : nullptr});
+            if (o.cut()) breaks.push_back(*o.cut());
+            continue;
+        }
+        if (o.cut() && o.unseen(along(v, at, o.view().axes.depth))) {
+            told.push_back({k});
             continue;
         }
         const Axis shared = o.view().axes.right == depth ? o.view().axes.up : o.view().axes.right;
-        scans.emplace_back(k, &o.scan(shared, along(v, at, shared)));
-        breaks.insert(breaks.end(), scans.back().second->breaks.begin(), scans.back().second->breaks.end());
+        told.push_back({k, &o.scan(shared, along(v, at, shared))});
+        breaks.insert(breaks.end(), told.back().scan->breaks.begin(), told.back().scan->breaks.end());
     }
-    const auto& levels = levels_[static_cast<size_t>(depth)];
+    // Where one view alone is left to tell, the part ends where its coordinates do.
+    if (!levels.empty()) breaks.push_back(levels.front()), breaks.push_back(levels.back());
     if (gridded_) breaks.insert(breaks.end(), levels.begin(), levels.end());
     std::sort(breaks.begin(), breaks.end());
     if (gridded_) {
@@ -95,9 +119,9 @@ Ray ProductCells::ray(int map, Vec2 at) {
         if (breaks[i + 1] - breaks[i] < 1e-6 + 1e-2 * oneLevel(*maps_)) continue;
         const double mid = 0.5 * (breaks[i] + breaks[i + 1]);
         bool air = false;
-        for (const auto& [k, s] : scans) {
-            key[k] = s->at(mid);
-            air = air || key[k] < 0;
+        for (const Told& t : told) {
+            key[t.map] = t.at(mid);
+            air = air || key[t.map] == -1;
         }
         std::vector<int> full = key;
         if (gridded_) {

@@ -216,7 +216,7 @@ class Cover {
                 std::abs(m.value - depth) > 2 * oneLevel(model_.maps()))
                 continue;
             const FigureView& o = *f_.viewById(m.view);
-            if (!o.principal()) continue;
+            if (!o.principal() && !cutsSquare(o)) continue;
             const bool right = o.axes.right == m.axis;
             const Axis shared = right ? o.axes.up : o.axes.right;
             const bool across = shared == v.axes.right;

@@ -2,13 +2,18 @@
 
 #include <cryptominisat5/cryptominisat.h>
 #include <fmt/format.h>
+#include <span>
 
 namespace prism {
 namespace {
 
 using CMSat::Lit;
 
-enum class Seen { step, hidden, edge, nothing, no_step }; ///< edge: a step or hidden, not told which
+/// edge: a step or hidden, not told which; filled, empty: what the plane of a section goes through.
+enum class Seen { step, hidden, edge, nothing, no_step, filled, empty };
+
+/// Maybe: several boundaries lie there so close together that which of them is a surface decides.
+enum class Bend { no, maybe, yes };
 
 /// What two lines of sight side by side must show. Cells front to back, the same intervals for both.
 struct Sight {
@@ -16,7 +21,7 @@ struct Sight {
     std::vector<int> a, b;
     /// By boundary, the first before the first interval: whether a surface there would have a crease between
     /// the two lines of sight, level depth but another slope.
-    std::vector<bool> crease;
+    std::vector<Bend> crease;
     friend bool operator<(const Sight& x, const Sight& y) {
         return std::tie(x.seen, x.a, x.b, x.crease) < std::tie(y.seen, y.a, y.b, y.crease);
     }
@@ -33,23 +38,41 @@ struct Beside {
     double apart = 0; ///< between a line and the farther one behind it, mm
 };
 
-/// The only break of a ray in a range; none when there are several.
-std::optional<double> onlyBreak(const Ray& r, double lo, double hi) {
+/// The breaks of a ray in a range.
+std::span<const double> breaksIn(const Ray& r, double lo, double hi) {
     const auto first = std::lower_bound(r.breaks.begin(), r.breaks.end(), lo);
-    if (first == r.breaks.end() || *first > hi) return std::nullopt;
-    if (first + 1 != r.breaks.end() && *(first + 1) <= hi) return std::nullopt;
-    return *first;
+    return {first, std::upper_bound(first, r.breaks.end(), hi)};
 }
 
 /// Whether the boundary in a range of depths bends between the two lines of sight.
-bool bends(const Beside& s, double lo, double hi) {
+Bend bends(const Beside& s, double lo, double hi) {
     constexpr double kBend = 0.02, kSteepest = 12;
-    const auto a = onlyBreak(s.a, lo, hi), b = onlyBreak(s.b, lo, hi);
-    if (!a || !b) return false;
+    const auto a = breaksIn(s.a, lo, hi), b = breaksIn(s.b, lo, hi);
+    if (a.empty() || b.empty()) return Bend::no;
+    if (a.size() > 1 || b.size() > 1) return Bend::maybe;
     const double reach = kSteepest * s.apart;
-    const auto farA = onlyBreak(s.far_a, *a - reach, *a + reach),
-               farB = onlyBreak(s.far_b, *b - reach, *b + reach);
-    return farA && farB && std::abs((*a - *farA) - (*farB - *b)) > kBend * s.apart;
+    const auto far_a = breaksIn(s.far_a, a[0] - reach, a[0] + reach),
+               far_b = breaksIn(s.far_b, b[0] - reach, b[0] + reach);
+    if (far_a.size() != 1 || far_b.size() != 1) return Bend::no;
+    return std::abs((a[0] - far_a[0]) - (far_b[0] - b[0])) > kBend * s.apart ? Bend::yes : Bend::no;
+}
+
+/// What of a line of sight lies behind the plane of a section; in front of it is air.
+Ray behind(const Ray& r, double plane, bool from_low, double slack) {
+    const auto first =
+        std::lower_bound(r.breaks.begin(), r.breaks.end(), from_low ? plane + slack : plane - slack);
+    const auto k = first - r.breaks.begin();
+    Ray cut;
+    if (from_low) {
+        cut.breaks.push_back(plane), cut.cells.push_back(-1);
+        cut.breaks.insert(cut.breaks.end(), first, r.breaks.end());
+        cut.cells.insert(cut.cells.end(), r.cells.begin() + k, r.cells.end());
+    } else {
+        cut.breaks.assign(r.breaks.begin(), first),
+            cut.cells.assign(r.cells.begin(), r.cells.begin() + k + 1);
+        cut.breaks.push_back(plane), cut.cells.push_back(-1);
+    }
+    return cut;
 }
 
 /// Brings the two lines of sight to common intervals; changes within `slack` of each other are one.
@@ -102,7 +125,7 @@ class Sights {
           beside_(std::max(1.5 * t.same_model, 5e-5 * size)) {
         for (const ViewMap& m : model.maps()) any_hidden_ = any_hidden_ || m.hasHidden();
         for (size_t k = 0; k < model.maps().size(); ++k)
-            alongGrid(static_cast<int>(k)), alongCurves(static_cast<int>(k));
+            alongGrid(static_cast<int>(k)), alongCurves(static_cast<int>(k)), inPlane(static_cast<int>(k));
     }
     const std::map<Sight, double>& all() const { return all_; }
     /// Whether all places were looked at.
@@ -111,22 +134,32 @@ class Sights {
   private:
     static constexpr int kMostPlaces = 200'000;
 
+    /// A section seldom draws what is hidden, whatever the other views do.
+    bool tellsHidden(const ViewMap& m) const { return m.cut() ? m.hasHidden() : any_hidden_; }
+
+    /// The line of sight through a place of a view, from the plane on where it is a section.
+    Ray sight(int k, Vec2 p) {
+        const ViewMap& m = model_.maps()[k];
+        const Ray r = model_.ray(k, p);
+        return m.cut() ? behind(r, *m.cut(), viewerAtLowEnd(m.view()), 20 * beside_) : r;
+    }
+
     void demand(int k, Vec2 p, Vec2 side, double weight) {
         if (progress_.cancelled() || looked_ >= kMostPlaces) return;
         ++looked_;
         const ViewMap& m = model_.maps()[k];
         const Vec2 a = p - side * beside_, b = p + side * beside_;
         if (m.areaAt(a) < 0 && m.areaAt(b) < 0) return;
-        const Beside rays{model_.ray(k, p - side * (3 * beside_)), model_.ray(k, a), model_.ray(k, b),
-                          model_.ray(k, p + side * (3 * beside_)), 2 * beside_};
-        Sight s = aligned(rays, 20 * beside_, viewerAtLowEnd(m.view().role()));
+        const Beside rays{sight(k, p - side * (3 * beside_)), sight(k, a), sight(k, b),
+                          sight(k, p + side * (3 * beside_)), 2 * beside_};
+        Sight s = aligned(rays, 20 * beside_, viewerAtLowEnd(m.view()));
         const LineRole line = m.lineAt(p);
         if (kinds_ == LineKinds::alike)
             s.seen = line == LineRole::outline ? Seen::edge : Seen::nothing;
         else
             s.seen = line == LineRole::outline  ? Seen::step
                      : line == LineRole::hidden ? Seen::hidden
-                     : any_hidden_              ? Seen::nothing
+                     : tellsHidden(m)           ? Seen::nothing
                                                 : Seen::no_step;
         all_[s] += weight;
     }
@@ -161,6 +194,31 @@ class Sights {
             take(a.outer);
             for (const Loop& h : a.holes) take(h);
         }
+    }
+
+    /// Hatched areas of a section are material where its plane is, the others are air (ISO 128-3).
+    void inPlane(int k) {
+        const ViewMap& m = model_.maps()[k];
+        if (!m.cut() || !m.hasHatching()) return;
+        const bool low = viewerAtLowEnd(m.view());
+        const auto take = [&](Vec2 p, int area, double weight) {
+            if (area < 0 || progress_.cancelled() || looked_ >= kMostPlaces) return;
+            ++looked_;
+            const Ray r = sight(k, p);
+            Sight s;
+            s.seen = m.hatched(area) ? Seen::filled : Seen::empty;
+            s.a = {low ? r.cells[1] : r.cells[r.cells.size() - 2]};
+            all_[s] += weight;
+        };
+        const auto u = levelsOf(model_.maps(), m.view().axes.right),
+                   w = levelsOf(model_.maps(), m.view().axes.up);
+        for (size_t i = 0; i + 1 < u.size(); ++i)
+            for (size_t j = 0; j + 1 < w.size(); ++j) {
+                const Vec2 p{0.5 * (u[i] + u[i + 1]), 0.5 * (w[j] + w[j + 1])};
+                take(p, m.areaAt(p), std::min(u[i + 1] - u[i], w[j + 1] - w[j]));
+            }
+        for (size_t a = 0; a < m.areas().size(); ++a)
+            take(m.areas()[a].seed, static_cast<int>(a), std::sqrt(m.areas()[a].area));
     }
 
     CellModel& model_;
@@ -241,12 +299,22 @@ struct ConsistentCells::Impl {
         for (const Lit l : all) solver.add_clause({~d, l});
         return d;
     }
-    void add(const Sight& s, double weight) {
-        const bool bends = std::find(s.crease.begin(), s.crease.end(), true) != s.crease.end();
-        if ((s.seen == Seen::nothing || s.seen == Seen::no_step) && s.a == s.b && !bends) return;
+    /// A new rule, which holds unless this literal does.
+    Lit ruleOf(double weight) {
         const Lit off = fresh();
         rule_of[off.var()] = rules.size();
         rules.push_back({off, weight, false});
+        return off;
+    }
+    void add(const Sight& s, double weight) {
+        if (s.seen == Seen::filled || s.seen == Seen::empty) {
+            const Lit material = cell(s.a.front()), off = ruleOf(weight);
+            solver.add_clause({off, s.seen == Seen::filled ? material : ~material});
+            return;
+        }
+        const bool bends = std::ranges::find(s.crease, Bend::yes) != s.crease.end();
+        if ((s.seen == Seen::nothing || s.seen == Seen::no_step) && s.a == s.b && !bends) return;
+        const Lit off = ruleOf(weight);
         std::vector<Lit> a, b;
         for (int c : s.a) a.push_back(cell(c));
         for (int c : s.b) b.push_back(cell(c));
@@ -255,19 +323,19 @@ struct ConsistentCells::Impl {
         if (s.seen == Seen::edge) return addHidden(s, a, b, off);
         for (size_t i = 0; i < fa.size(); ++i) same(fa[i], fb[i], off);
         for (size_t k = 0; k < fa.size(); ++k) // a crease in front would be seen
-            if (s.crease[k]) solver.add_clause({off, k > 0 ? fa[k - 1] : air, ~fa[k]});
+            if (s.crease[k] == Bend::yes) solver.add_clause({off, k > 0 ? fa[k - 1] : air, ~fa[k]});
         if (s.seen == Seen::hidden) return addHidden(s, a, b, off);
         if (s.seen == Seen::no_step) return;
         for (size_t i = 0; i < a.size(); ++i) same(a[i], b[i], off);
         for (size_t k = 0; k < s.crease.size(); ++k)
-            if (s.crease[k]) same(k > 0 ? a[k - 1] : air, k < a.size() ? a[k] : air, off);
+            if (s.crease[k] == Bend::yes) same(k > 0 ? a[k - 1] : air, k < a.size() ? a[k] : air, off);
     }
     /// An outline: another depth on the two sides, or a crease in what is in front.
     void addStep(const Sight& s, const std::vector<Lit>& fa, const std::vector<Lit>& fb, Lit off) {
         std::vector<Lit> some{off};
         for (size_t i = 0; i < fa.size(); ++i) {
             if (fa[i] != fb[i]) some.push_back(differing(fa[i], fb[i]));
-            if (s.crease[i])
+            if (s.crease[i] != Bend::no)
                 some.push_back(
                     together({i > 0 ? ~fa[i - 1] : ~air, fa[i], i > 0 ? ~fb[i - 1] : ~air, fb[i]}));
         }
@@ -279,7 +347,8 @@ struct ConsistentCells::Impl {
         for (size_t i = 0; i < a.size(); ++i)
             if (a[i] != b[i]) some.push_back(differing(a[i], b[i]));
         for (size_t k = 0; k < s.crease.size(); ++k)
-            if (s.crease[k]) some.push_back(differing(k > 0 ? a[k - 1] : air, k < a.size() ? a[k] : air));
+            if (s.crease[k] != Bend::no)
+                some.push_back(differing(k > 0 ? a[k - 1] : air, k < a.size() ? a[k] : air));
         solver.add_clause(some);
     }
     std::vector<Lit> wanted() const {

@@ -57,7 +57,8 @@ constexpr int kChoices = 4; ///< consistent choices of cells that are built and 
 
 std::vector<ViewMap> mapsOf(const Figure& f, const std::vector<ClosedArea>& areas) {
     std::vector<ViewMap> maps;
-    for (const FigureView* v : f.principalViews()) maps.emplace_back(f, *v, areas);
+    for (const FigureView& v : f.views)
+        if (v.principal() || cutsSquare(v)) maps.emplace_back(f, v, areas);
     return maps;
 }
 

@@ -1,6 +1,7 @@
 #include "core/proposing/single_cuts.h"
 
 #include "core/building/kernel.h"
+#include "core/proposing/view_map.h"
 
 #include <BRepAdaptor_Curve.hxx>
 #include <BRepAdaptor_Surface.hxx>
@@ -178,7 +179,7 @@ void cutDown(const Figure& f, Proposer& p) {
         Step s = cutOf(f, a);
         s.reach = Reach::between;
         s.name = "cut to depth";
-        const bool low = viewerAtLowEnd(s.view.role);
+        const bool low = viewerAtLowEnd(*f.viewById(a.view));
         for (const MarkRef& m : depthsOf(f, a)) {
             Bound& inner = low ? s.to : s.from;
             inner.kind = Bound::Kind::mark;

@@ -34,13 +34,36 @@ void meet(const Curve& c, int fixed, double at, double tolerance, std::vector<do
     }
 }
 
+/// Where the straight plane of a section stands on its depth axis, as drawn.
+std::optional<double> planeOf(const Figure& f, const FigureView& v) {
+    const FigureView* on = v.shows == Shows::cut ? f.viewById(v.on) : nullptr;
+    if (!on) return std::nullopt;
+    return on->axes.right == v.axes.depth ? v.line.a.x : v.line.a.y;
+}
+
+/// The middle of the part along an axis, as the views that show all of it have it.
+std::optional<double> middleOf(const Figure& f, Axis axis) {
+    for (const FigureView* v : f.principalViews()) {
+        if (v->axes.right == axis) return v->box.centre().x;
+        if (v->axes.up == axis) return v->box.centre().y;
+    }
+    return std::nullopt;
+}
+
 } // namespace
 
+bool cutsSquare(const FigureView& v) {
+    return v.shows == Shows::cut && v.square && v.legs.size() < 2;
+}
+
 ViewMap::ViewMap(const Figure& f, const FigureView& v, const std::vector<ClosedArea>& all)
-    : view_(&v), tolerance_(f.tolerances.same_model) {
+    : view_(&v), tolerance_(f.tolerances.same_model), cut_(planeOf(f, v)) {
+    if (const auto middle = middleOf(f, v.axes.depth); cut_ && middle)
+        in_middle_ = std::abs(*cut_ - *middle) <= f.tolerances.proof;
     for (const ClosedArea& a : all) {
         if (a.view != v.view) continue;
         areas_.push_back(a);
+        hatched_.push_back(cut_ && isHatched(f, a));
         outlines_.push_back(polygonOf(a.outer, f.size * 2e-6));
         around_.push_back(signedArea(a.outer));
     }

@@ -14,6 +14,14 @@ struct Scan {
     }
 };
 
+/// Whether the viewer stands at the low end of a view's depth axis.
+inline bool viewerAtLowEnd(const FigureView& v) {
+    return dot(v.look, unitOf(v.axes.depth)) > 0;
+}
+
+/// Whether a view is a section along one plane square to the axes.
+bool cutsSquare(const FigureView& v);
+
 /// Quick answers about the closed areas of one view of the figure as drawn.
 class ViewMap {
   public:
@@ -27,6 +35,16 @@ class ViewMap {
     const Scan& scan(Axis fixed, double at) const;
     /// The most visible line drawn at a place: outline before hidden; unknown when there is none.
     LineRole lineAt(Vec2 p) const;
+    /// Whether an area is hatched: material at the cutting plane. Of a view that shows hatching only.
+    bool hatched(int area) const { return hatched_[static_cast<size_t>(area)]; }
+    bool hasHatching() const { return std::ranges::find(hatched_, true) != hatched_.end(); }
+    /// Of a section: where its plane stands on the depth axis.
+    const std::optional<double>& cut() const { return cut_; }
+    /// Whether the view says nothing of a place so deep: it lies before the plane of a section, and that
+    /// plane is not the middle of the part, whose two sides are taken to be alike.
+    bool unseen(double depth) const {
+        return cut_ && !in_middle_ && (viewerAtLowEnd(*view_) ? depth < *cut_ : depth > *cut_);
+    }
     /// Coordinates this close are one (mm).
     double tolerance() const { return tolerance_; }
     bool hasHidden() const { return has_hidden_; }
@@ -45,6 +63,9 @@ class ViewMap {
     std::vector<Box2> boxes_;
     std::optional<BoxTree> area_tree_, curve_tree_;
     bool has_hidden_ = false;
+    std::vector<bool> hatched_; ///< by area
+    std::optional<double> cut_;
+    bool in_middle_ = false;
     mutable std::map<std::pair<int, double>, Scan> scans_;
 };
 
