@@ -157,11 +157,20 @@ Result<StepBody> holed(const Figure& f, const Step& s, int index, const TopoDS_S
     StepBody r;
     for (Vec2 drawn : s.places) {
         const Concentric circles = circlesAt(f, *v, drawn);
-        const auto sizes = sizesOf(f, s.hole, circles);
+        auto sizes = sizesOf(f, s.hole, circles);
         if (!sizes) return tl::make_unexpected(sizes.error());
         const double begins = solid.IsNull() ? 0
                                              : lengthToSolid(solid, *course, plane, circles.centre,
                                                              0.5 * std::max(sizes->diameter, sizes->wide));
+        if (s.hole.wide_to.picked() && !s.hole.wide_depth.given()) {
+            const auto bottom = resolveMark(f, s.hole.wide_to, v->axes.depth);
+            if (!bottom) return tl::make_unexpected(bottom.error());
+            sizes->wide_depth = std::abs(*bottom - course->start) - begins;
+            if (!(sizes->wide_depth > 0))
+                return failure(
+                    ErrorCode::impossible,
+                    fmt::format("the {} has no depth: it ends where it begins", nameOf(s.hole.kind)));
+        }
         // One that ends at a mark is as long as the mark says, wherever it begins.
         const bool to_mark = course->blind && !s.hole.depth.given() && s.to.kind != Bound::Kind::value;
         const double length = course->blind && !to_mark ? course->length : course->length - begins;

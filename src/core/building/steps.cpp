@@ -78,7 +78,8 @@ Missing missingInReach(const Step& s) {
 Missing missingInHole(const Step& s) {
     if (s.places.empty()) return "no centre is picked";
     const bool deep = s.hole.kind == HoleKind::counterbore || s.hole.kind == HoleKind::spot_face;
-    if (deep && !s.hole.wide_depth.given()) return fmt::format("the {} needs a depth", nameOf(s.hole.kind));
+    if (deep && !s.hole.wide_depth.given() && !s.hole.wide_to.picked())
+        return fmt::format("the {} needs a depth", nameOf(s.hole.kind));
     if (s.hole.kind == HoleKind::tapered && s.hole.taper <= 0) return "a tapered hole needs an angle";
     if (!s.hole.depth.given()) return missingInReach(s);
     return {};
@@ -112,6 +113,8 @@ std::string holeText(const Step& s) {
     if (!h.thread.empty()) r += " " + h.thread;
     if (h.diameter.given()) r += ", dia " + inWords(h.diameter);
     if (h.wide.given()) r += fmt::format(" and {}", inWords(h.wide));
+    if (h.wide_depth.given()) r += fmt::format(" deep {}", inWords(h.wide_depth));
+    if (h.wide_to.picked()) r += fmt::format(" down to a mark in the {} view", nameOf(h.wide_to.view));
     if (s.reach == Reach::through) return r + ", through";
     return r + (h.depth.given() ? ", deep " + inWords(h.depth) : ", to " + boundText(s.to, "the far end"));
 }
@@ -238,6 +241,7 @@ std::vector<std::pair<MarkRef*, const char*>> marksOf(Step& s) {
     for (Bound& b : s.tops) bound(b);
     if (s.kind == StepKind::revolve) add(s.axis, "the centre line");
     if (s.kind == StepKind::mirror) add(s.axis, "the plane it is mirrored at");
+    if (s.kind == StepKind::hole) add(s.hole.wide_to, "the bottom of its counterbore");
     add(s.repeat.at, "what its pattern runs round or along");
     for (PartPick& p : s.edges.picks) add(p.corner, "an edge");
     return r;

@@ -71,7 +71,8 @@ struct HoleShape {
     StepNumber depth = 0.0; ///< mm of full diameter from where it begins; zero: as far as the reach says
     double point = 118 * kPi / 180;     ///< angle of the drill's point, radians; pi for a flat end
     StepNumber wide = 0.0;              ///< diameter of counterbore, countersink or spot face, mm
-    StepNumber wide_depth = 0.0;        ///< depth of counterbore or spot face, mm
+    StepNumber wide_depth = 0.0;        ///< depth of counterbore or spot face, mm; or else
+    MarkRef wide_to;                    ///< where its bottom stands, seen in another view
     double sink_angle = 90 * kPi / 180; ///< of the countersink, radians
     double taper = 0;                   ///< of a tapered hole: angle between its sides, radians
     std::string thread;                 ///< "M8": shown and noted, not cut

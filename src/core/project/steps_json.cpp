@@ -229,6 +229,7 @@ void writeHole(Json& j, const Step& s) {
     put(o, "diameter", h.diameter), put(o, "depth", h.depth);
     if (h.point != plain.point) o["point_deg"] = h.point / kDegree;
     put(o, "wide", h.wide), put(o, "wide_depth", h.wide_depth);
+    if (h.wide_to.picked()) o["wide_to"] = markJson(h.wide_to);
     if (h.kind == HoleKind::countersink) o["sink_deg"] = h.sink_angle / kDegree;
     if (h.taper != 0) o["taper_deg"] = h.taper / kDegree;
     if (!h.thread.empty()) o["thread"] = h.thread;
@@ -253,6 +254,7 @@ void readHole(Fields& f, Step& s) {
     r.kind = h.word("kind", HoleKind::tapered, r.kind);
     size("diameter", r.diameter), size("depth", r.depth), size("wide", r.wide),
         size("wide_depth", r.wide_depth);
+    if (h.has("wide_to")) r.wide_to = h.mark("wide_to");
     size("pitch", r.pitch);
     r.point = h.angle("point_deg", r.point, 1, 180);
     r.sink_angle = h.angle("sink_deg", r.sink_angle, 1, 179);

@@ -3,6 +3,9 @@
 namespace prism {
 namespace {
 
+/// A curve in which two surfaces meet is drawn through places found one by one, and so is the solid's own.
+constexpr double kFreeForm = 10;
+
 void coverSegment(const Segment& s, const Segment& o, double tol, std::vector<Interval>& out) {
     const Vec2 d = s.b - s.a;
     const double l = length(d);
@@ -81,6 +84,8 @@ std::vector<Interval> uncovered(const Curve& c, const std::vector<const Curve*>&
             coverSegment(*s, *t, tol, covered);
         else if (a && b)
             coverArc(*a, *b, tol, covered);
+        else if (!s && !a && !t && !b)
+            coverGeneral(c, *o, kFreeForm * tol, covered);
         else if (!(s && b) && !(a && t))
             coverGeneral(c, *o, 2 * tol, covered);
     }

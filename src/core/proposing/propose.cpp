@@ -2,6 +2,8 @@
 
 #include "core/proposing/cell_steps.h"
 #include "core/proposing/consistency.h"
+#include "core/proposing/holes_seen.h"
+#include "core/proposing/judge.h"
 #include "core/proposing/single_cuts.h"
 
 #include <fmt/format.h>
@@ -62,58 +64,8 @@ std::vector<ViewMap> mapsOf(const Figure& f, const std::vector<ClosedArea>& area
     return maps;
 }
 
-/// What has been found so far.
-struct Rung {
-    std::vector<Step> steps;
-    double off = std::numeric_limits<double>::infinity(), volume = 0;
-    int tried = 0, missing = 0, extra = 0;
-    std::string how;
-    bool clean = false;
-    std::string left_undone;
-    std::vector<Alternative> others;
-    BuildResult build;
-};
-
-std::string volumeDiffers(double volume, double proposed) {
-    return fmt::format("{:.6g} mm³ {} material", std::abs(volume - proposed),
-                       volume > proposed ? "more" : "less");
-}
-
-/// Builds and proves steps; keeps them when they come closer to the sheet than what is kept. Another solid
-/// that fits as well is kept as an alternative.
-void consider(const Figure& f, const AreaSets& areas, std::vector<Step> steps, const char* how,
-              Progress& progress, Rung& best) {
-    if (steps.empty()) return;
-    ++best.tried;
-    BuildResult b = build(f, areas, steps, progress);
-    if (!b.ok()) return;
-    if (weightOf(b.shape) > kMostWeight) {
-        best.left_undone = "a solid with many free-form faces was not held against the sheet";
-        return;
-    }
-    const auto proof = prove(f, b.shape, progress);
-    if (!proof) return;
-    const bool clean = proof->clean() && b.measure.solids == 1;
-    if (clean && best.clean) {
-        const double volume = b.measure.volume;
-        const double same = 1e-6 * std::max(volume, best.volume);
-        const bool known = std::abs(volume - best.volume) <= same ||
-                           std::ranges::any_of(best.others, [&](const Alternative& a) {
-                               return std::abs(a.volume - volume) <= same;
-                           });
-        if (!known) best.others.push_back({std::move(steps), volume, volumeDiffers(volume, best.volume)});
-        return;
-    }
-    const double off = distanceFromSheet(*proof) + (b.measure.solids > 1 ? 1e-3 : 0);
-    if (off >= best.off) return;
-    best.steps = std::move(steps), best.off = off, best.how = how, best.volume = b.measure.volume;
-    best.missing = proof->missing, best.extra = proof->extra;
-    best.clean = clean;
-    best.build = std::move(b);
-}
-
-void fromCells(const Figure& f, const AreaSets& areas, const std::vector<ViewMap>& maps, bool gridded,
-               LineKinds kinds, Progress& progress, Rung& best) {
+void fromCells(const Figure& f, const std::vector<ViewMap>& maps, bool gridded, LineKinds kinds,
+               Progress& progress, Judge& best) {
     ProductCells model(maps, gridded), fine(maps, true);
     ConsistentCells solver(model, f.tolerances, f.size, progress, kinds);
     for (int i = 0; i < kChoices;
@@ -130,14 +82,14 @@ void fromCells(const Figure& f, const AreaSets& areas, const std::vector<ViewMap
             best.left_undone = found.left_undone;
             break;
         }
-        consider(f, areas, found.steps, "material that all views agree on", progress, best);
+        best.consider(found.steps, "material that all views agree on");
     }
     if (!solver.leftUndone().empty()) best.left_undone = solver.leftUndone();
 }
 
 /// Half profiles turned round a centre line.
-void fromTurning(const Figure& f, const AreaSets& areas, const std::vector<ViewMap>& maps,
-                 const std::vector<CentreLine>& lines, Progress& progress, Rung& best) {
+void fromTurning(const Figure& f, const std::vector<ViewMap>& maps, const std::vector<CentreLine>& lines,
+                 Progress& progress, Judge& best) {
     const FigureView* end = endView(f);
     if (!end) return;
     for (const CentreLine& line : lines) {
@@ -160,7 +112,7 @@ void fromTurning(const Figure& f, const AreaSets& areas, const std::vector<ViewM
             for (size_t a = 0; a < choice->material.size(); ++a)
                 if (choice->material[a] && profile->areas()[a].box.hi[k] > line.at)
                     seeds.push_back(profile->areas()[a].seed);
-            if (!seeds.empty()) consider(f, areas, {turned(v, line, seeds)}, "turned part", progress, best);
+            if (!seeds.empty()) best.consider({turned(v, line, seeds)}, "turned part");
         }
     }
 }
@@ -178,8 +130,7 @@ bool hasCircle(const Figure& f, const FigureView& v, Vec2 centre, double radius)
 /// The hatched areas of a section turned round its centre line: what the plane goes through is material all
 /// round, unless holes were in its way. Where the end view has no circles about the axis for an area that is
 /// not hatched, that is a hole and no groove, and is filled to be cut again.
-void fromSections(const Figure& f, const AreaSets& areas, const std::vector<CentreLine>& lines,
-                  Progress& progress, Rung& best) {
+void fromSections(const Figure& f, const AreaSets& areas, const std::vector<CentreLine>& lines, Judge& best) {
     const FigureView* end = endView(f);
     if (!end) return;
     for (const CentreLine& line : lines) {
@@ -197,28 +148,50 @@ void fromSections(const Figure& f, const AreaSets& areas, const std::vector<Cent
                 filled.push_back(a.seed);
         }
         if (hatched.empty()) continue;
-        consider(f, areas, {turned(v, line, hatched)}, "turned from the section", progress, best);
+        best.consider({turned(v, line, hatched)}, "turned from the section");
         if (filled.empty() || best.clean) continue;
         filled.insert(filled.end(), hatched.begin(), hatched.end());
-        consider(f, areas, {turned(v, line, filled)}, "turned from the section", progress, best);
+        best.consider({turned(v, line, filled)}, "turned from the section");
     }
 }
 
-} // namespace
-
-namespace {
-
 /// Takes over what single cuts found; the last cuts are dropped when they leave a solid that is not valid.
-void takeCuts(const Figure& f, const AreaSets& areas, std::vector<Step> steps, Progress& progress,
-              Rung& best) {
+void takeCuts(std::vector<Step> steps, Progress& progress, Judge& best) {
     constexpr int kMostDropped = 10;
     for (int dropped = 0; dropped <= kMostDropped && !steps.empty() && !progress.cancelled(); ++dropped) {
         const int before = best.tried;
-        consider(f, areas, steps, "outlines intersected, then cut", progress, best);
+        best.consider(steps, "outlines intersected, then cut");
         best.tried = before; // each was counted when it was cut
         if (best.steps == steps) return;
         steps.pop_back();
     }
+}
+
+/// The ways to a solid, one after another until one shows every line of the sheet.
+void look(const Figure& f, const AreaSets& areas, const std::vector<CentreLine>& lines, Progress& progress,
+          Judge& best) {
+    const auto maps = mapsOf(f, areas.drawn);
+    const auto goesOn = [&] { return !best.clean && !progress.cancelled(); };
+    fromTurning(f, maps, lines, progress, best);
+    if (goesOn()) fromSections(f, areas, lines, best);
+    if (maps.size() < 2) return;
+    for (bool gridded : {false, true})
+        if (goesOn()) fromCells(f, maps, gridded, LineKinds::told, progress, best);
+    for (bool gridded : {false, true})
+        if (goesOn() && !f.drawsHidden()) fromCells(f, maps, gridded, LineKinds::alike, progress, best);
+}
+
+/// Holes are told by their lines alone; what is left of the sheet without them is simpler.
+void lookBesideHoles(const Figure& f, const AreaSets& areas, const std::vector<CentreLine>& lines,
+                     Progress& progress, Judge& best) {
+    const auto holes = holesSeen(f, mapsOf(f, areas.drawn));
+    if (holes.empty()) return;
+    const Figure filled = withoutHoles(f, holes);
+    const AreaSets reduced(filled, progress);
+    if (progress.cancelled()) return;
+    best.search(reduced, holeSteps(holes, 2 * f.tolerances.proof));
+    look(filled, reduced, lines, progress, best);
+    best.searchWhole();
 }
 
 } // namespace
@@ -230,22 +203,14 @@ Result<Proposal> propose(const Figure& f, const std::vector<CentreLine>& lines, 
     const AreaSets areas(f, progress);
     if (progress.cancelled())
         return failure(ErrorCode::cancelled, "the proposal was stopped; nothing was changed");
-    const auto maps = mapsOf(f, areas.drawn);
-    Rung best;
-    fromTurning(f, areas, maps, lines, progress, best);
-    if (!best.clean && !progress.cancelled()) fromSections(f, areas, lines, progress, best);
-    const bool several = maps.size() > 1;
-    for (bool gridded : {false, true})
-        if (several && !best.clean && !progress.cancelled())
-            fromCells(f, areas, maps, gridded, LineKinds::told, progress, best);
-    for (bool gridded : {false, true})
-        if (several && !best.clean && !f.drawsHidden() && !progress.cancelled())
-            fromCells(f, areas, maps, gridded, LineKinds::alike, progress, best);
+    Judge best(f, areas, progress);
+    lookBesideHoles(f, areas, lines, progress, best);
+    if (!best.clean && !progress.cancelled()) look(f, areas, lines, progress, best);
     if (!best.clean && effort == Effort::thorough &&
         !progress.cancelled()) { // cuts tried one by one against the proof
         const CutsFound cuts = bySingleCuts(f, areas, best.steps, progress);
         best.tried += cuts.tried;
-        if (cuts.off < best.off) takeCuts(f, areas, cuts.steps, progress, best);
+        if (cuts.off < best.off) takeCuts(cuts.steps, progress, best);
         if (cuts.ended && !best.clean)
             best.left_undone = fmt::format("the search by single cuts ended after {} of them", cuts.tried);
     }

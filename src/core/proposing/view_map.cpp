@@ -57,7 +57,7 @@ bool cutsSquare(const FigureView& v) {
 }
 
 ViewMap::ViewMap(const Figure& f, const FigureView& v, const std::vector<ClosedArea>& all)
-    : view_(&v), tolerance_(f.tolerances.same_model), cut_(planeOf(f, v)) {
+    : view_(&v), tolerance_(f.tolerances.same_model), proof_(f.tolerances.proof), cut_(planeOf(f, v)) {
     if (const auto middle = middleOf(f, v.axes.depth); cut_ && middle)
         in_middle_ = std::abs(*cut_ - *middle) <= f.tolerances.proof;
     for (const ClosedArea& a : all) {

@@ -47,6 +47,8 @@ class ViewMap {
     }
     /// Coordinates this close are one (mm).
     double tolerance() const { return tolerance_; }
+    /// Lines this close stand for the same edge (mm).
+    double proof() const { return proof_; }
     bool hasHidden() const { return has_hidden_; }
     /// Curves of the view as drawn with their roles.
     const std::vector<std::pair<LineRole, Curve>>& curves() const { return curves_; }
@@ -55,7 +57,7 @@ class ViewMap {
     void crossings(int fixed, double at, std::vector<double>& out) const;
 
     const FigureView* view_;
-    double tolerance_;
+    double tolerance_, proof_;
     std::vector<ClosedArea> areas_;
     std::vector<std::vector<Vec2>> outlines_; ///< by area, its outer border as a polygon
     std::vector<double> around_;              ///< by area, mm^2 within its outer border

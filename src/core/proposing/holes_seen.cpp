@@ -1,0 +1,337 @@
+#include "core/proposing/holes_seen.h"
+
+#include <fmt/format.h>
+
+namespace prism {
+namespace {
+
+constexpr double kSameAngle = 1e-3; ///< radians
+
+/// Circles of a view about one centre.
+struct Ring {
+    Vec2 centre;
+    struct Circle {
+        double radius;
+        bool seen; ///< drawn as an outline
+        bool full; ///< not an arc only, as where something else cuts into a countersink
+    };
+    std::vector<Circle> circles; ///< by radius
+    const Circle* of(double radius, double tol) const {
+        for (const Circle& c : circles)
+            if (std::abs(c.radius - radius) <= tol) return &c;
+        return nullptr;
+    }
+};
+
+std::vector<Ring> ringsOf(const Figure& f, const FigureView& v) {
+    std::vector<Ring> r;
+    for (const FigureCurve& c : f.curves) {
+        const auto* a = std::get_if<Arc>(&c.drawn);
+        if (!a || c.view != v.view || !a->full()) continue;
+        auto ring = std::ranges::find_if(
+            r, [&](const Ring& k) { return distance(k.centre, a->centre) <= f.tolerances.proof; });
+        if (ring == r.end()) ring = r.insert(r.end(), Ring{a->centre, {}});
+        ring->circles.push_back({a->radius, c.role == LineRole::outline, true});
+    }
+    for (const FigureCurve& c : f.curves) {
+        const auto* a = std::get_if<Arc>(&c.drawn);
+        if (!a || c.view != v.view || a->full()) continue;
+        for (Ring& k : r)
+            if (distance(k.centre, a->centre) <= f.tolerances.proof && !k.of(a->radius, f.tolerances.proof))
+                k.circles.push_back({a->radius, c.role == LineRole::outline, false});
+    }
+    for (Ring& k : r) std::ranges::sort(k.circles, {}, &Ring::Circle::radius);
+    return r;
+}
+
+/// How a cylinder of a hole goes on at one end.
+struct End {
+    enum class Kind { open, flat, pointed, widened, flared } kind = Kind::open;
+    double at = 0;     ///< where the full diameter ends
+    double out = 0;    ///< of widened and flared: where that begins
+    double radius = 0; ///< of widened and flared: the other one
+};
+
+class Seer {
+  public:
+    Seer(const Figure& f, const std::vector<ViewMap>& maps)
+        : f_(f), maps_(maps), tol_(2 * f.tolerances.proof) {}
+
+    std::vector<HoleSeen> all() {
+        for (const ViewMap& m : maps_) {
+            if (!m.view().principal()) continue;
+            for (const Ring& ring : ringsOf(f_, m.view())) holesOf(m.view(), ring);
+        }
+        return std::move(found_);
+    }
+
+  private:
+    using Kind = End::Kind;
+
+    void holesOf(const FigureView& v, const Ring& ring) {
+        for (const ViewMap& m : maps_) {
+            const FigureView& o = m.view();
+            if (o.axes.right != v.axes.depth && o.axes.up != v.axes.depth) continue;
+            const Axis across = o.axes.right == v.axes.depth ? o.axes.up : o.axes.right;
+            const double centre = v.axes.right == across ? ring.centre.x : ring.centre.y;
+            const double deep = v.axes.right == across ? ring.centre.y : ring.centre.x;
+            // A section shows the walls of holes whose axis lies in its plane.
+            if (m.cut() && std::abs(*m.cut() - deep) > tol_) continue;
+            const Walls walls(m, v.axes.depth, centre, ring.circles.back().radius + tol_);
+            const size_t before = found_.size();
+            take(v, ring, m, walls);
+            if (found_.size() > before) return;
+        }
+    }
+
+    /// The holes of one ring that one neighbour view shows.
+    void take(const FigureView& v, const Ring& ring, const ViewMap& m, const Walls& walls) {
+        struct Cylinder {
+            double radius, lo, hi;
+            bool wide = false; ///< the counterbore of another one
+        };
+        std::vector<Cylinder> all;
+        for (const Ring::Circle& c : ring.circles)
+            for (const auto& [lo, hi] : walls.along(c.radius)) all.push_back({c.radius, lo, hi});
+        const auto endOf = [&](const Cylinder& c, bool high) {
+            End e{Kind::open, high ? c.hi : c.lo};
+            const double sign = high ? 1 : -1;
+            for (const Cylinder& w : all) {
+                const double near = high ? w.lo : w.hi;
+                if (w.radius > c.radius + tol_ && std::abs(near - e.at) <= tol_)
+                    return End{Kind::widened, e.at, high ? w.hi : w.lo, w.radius};
+                if (w.radius < c.radius - tol_ && std::abs(near - e.at) <= tol_) e.kind = Kind::flat;
+            }
+            if (const auto slant = walls.slantFrom({c.radius, e.at}, sign)) {
+                if (slant->radius <= tol_) return End{Kind::pointed, e.at, slant->at, 0};
+                if (slant->radius > c.radius && ring.of(slant->radius, tol_))
+                    return End{Kind::flared, e.at, slant->at, slant->radius};
+            }
+            if (walls.closedAt(c.radius, e.at)) e.kind = Kind::flat;
+            return e;
+        };
+        std::vector<std::pair<Cylinder, std::array<End, 2>>> made;
+        for (const Cylinder& c : all) made.push_back({c, {endOf(c, false), endOf(c, true)}});
+        // A wider cylinder that only leads to a narrower one is its counterbore.
+        std::vector<std::pair<double, double>> used; // radius and inner end of those
+        for (auto& [c, ends] : made) {
+            const int entry = entryOf(v, ring, c.radius, ends);
+            if (entry < 0) continue;
+            if (ends[entry].kind == Kind::widened) used.emplace_back(ends[entry].radius, ends[entry].at);
+        }
+        for (auto& [c, ends] : made) {
+            const bool wide = std::ranges::any_of(used, [&, &c = c](const auto& u) {
+                return std::abs(u.first - c.radius) <= tol_ &&
+                       (std::abs(u.second - c.lo) <= tol_ || std::abs(u.second - c.hi) <= tol_);
+            });
+            const int entry = wide ? -1 : entryOf(v, ring, c.radius, ends);
+            if (entry >= 0) add(v, ring, m, c.radius, ends[entry], ends[1 - entry], entry == 0);
+        }
+    }
+
+    /// From which end a hole is drilled: 0 from the low one, 1 from the high one, -1 for neither.
+    int entryOf(const FigureView& v, const Ring& ring, double radius, const std::array<End, 2>& ends) const {
+        const auto enters = [](const End& e) {
+            return e.kind == Kind::open || e.kind == Kind::widened || e.kind == Kind::flared;
+        };
+        const int near = viewerAtLowEnd(v) ? 0 : 1;
+        const bool shaped_near = ends[near].kind != Kind::open,
+                   shaped_far = ends[1 - near].kind != Kind::open;
+        const Ring::Circle* own = ring.of(radius, tol_);
+        if (!enters(ends[near]) && !enters(ends[1 - near])) return -1;
+        if (!enters(ends[near])) return 1 - near;
+        if (!enters(ends[1 - near])) return near;
+        if (shaped_near != shaped_far) return shaped_near ? near : 1 - near;
+        return own && !own->seen ? 1 - near : near;
+    }
+
+    /// Whether some view shows nothing of the part from a place on, outwards along the hole.
+    bool openBeyond(const FigureView& v, const Ring& ring, double radius, double at, double sign) const {
+        const Axis depth = v.axes.depth;
+        for (const ViewMap& m : maps_) {
+            const FigureView& o = m.view();
+            if ((o.axes.right != depth && o.axes.up != depth) || m.cut()) continue;
+            const Axis across = o.axes.right == depth ? o.axes.up : o.axes.right;
+            const double centre = v.axes.right == across ? ring.centre.x : ring.centre.y;
+            const Scan& s = m.scan(across, centre + 0.05 * radius);
+            if (s.breaks.empty() ||
+                (sign > 0 ? s.breaks.back() <= at + 2 * tol_ : s.breaks.front() >= at - 2 * tol_))
+                return true;
+        }
+        return false;
+    }
+
+    /// A mark of the neighbour view where a wall stands.
+    static MarkRef markOf(const ViewMap& m, const FigureView& v, const Ring& ring, double radius, double at) {
+        const FigureView& o = m.view();
+        const bool right = o.axes.right == v.axes.depth;
+        const Axis across = right ? o.axes.up : o.axes.right;
+        const double c = (v.axes.right == across ? ring.centre.x : ring.centre.y) + radius;
+        return {o.name, right ? Vec2{at, c} : Vec2{c, at}};
+    }
+
+    void add(const FigureView& v, const Ring& ring, const ViewMap& m, double radius, const End& top,
+             const End& bottom, bool from_low) {
+        const double way = from_low ? 1 : -1;
+        HoleSeen h;
+        Step& s = h.step;
+        s.kind = StepKind::hole, s.operation = Operation::cut, s.view = v.name, s.places = {ring.centre};
+        s.hole.from_far = from_low != viewerAtLowEnd(v);
+        s.hole.kind = top.kind == Kind::widened  ? HoleKind::counterbore
+                      : top.kind == Kind::flared ? HoleKind::countersink
+                                                 : HoleKind::plain;
+        const bool shaped = s.hole.kind != HoleKind::plain;
+        if (top.kind == Kind::widened) s.hole.wide_to = markOf(m, v, ring, top.radius, top.at);
+        if (top.kind == Kind::flared)
+            s.hole.sink_angle = 2 * std::atan2(top.radius - radius, std::abs(top.at - top.out));
+        // The sizes are those of the smallest circles, unless others stand in between.
+        const auto rank = [&](double r) {
+            return std::ranges::count_if(ring.circles,
+                                         [&](const auto& c) { return c.full && c.radius < r - tol_; });
+        };
+        if (rank(radius) > 0) s.hole.diameter = 2 * radius;
+        if (shaped && (rank(radius) > 0 || rank(top.radius) != 1 || !ring.of(top.radius, tol_)->full))
+            s.hole.wide = 2 * top.radius;
+        const double begin = shaped ? top.out : top.at;
+        if (!openBeyond(v, ring, std::max(radius, top.radius), begin, -way))
+            s.from = {Bound::Kind::mark, markOf(m, v, ring, std::max(radius, top.radius), begin)};
+        const bool runs_out = bottom.kind == Kind::widened || bottom.kind == Kind::flared;
+        const bool through = bottom.kind == Kind::open && openBeyond(v, ring, radius, bottom.at, way);
+        s.reach = through ? Reach::through : Reach::between;
+        if (!through) s.to = {Bound::Kind::mark, markOf(m, v, ring, radius, bottom.at)};
+        s.hole.point =
+            bottom.kind == Kind::pointed ? 2 * std::atan2(radius, std::abs(bottom.out - bottom.at)) : kPi;
+        if (through) s.hole.point = HoleShape{}.point;
+        s.name = fmt::format("{}{}", through || runs_out ? "" : "blind ",
+                             shaped ? fmt::format("{} hole", nameOf(s.hole.kind)) : "hole");
+        h.sizes = {radius, shaped ? top.radius : 0, begin, top.at, through ? 0 : bottom.at};
+        explain(v, ring, radius, top, bottom, way, h);
+        found_.push_back(std::move(h));
+    }
+
+    /// What of the sheet's lines the hole explains, in all views.
+    void explain(const FigureView& v, const Ring& ring, double radius, const End& top, const End& bottom,
+                 double way, HoleSeen& h) const {
+        const bool wider = top.kind == Kind::widened || top.kind == Kind::flared;
+        HoleProfile p;
+        p.walls.push_back({radius, top.at, radius, bottom.at});
+        if (top.kind == Kind::widened) p.walls.push_back({top.radius, top.out, top.radius, top.at});
+        if (top.kind == Kind::flared) p.walls.push_back({radius, top.at, top.radius, top.out});
+        if (bottom.kind == Kind::pointed) p.walls.push_back({radius, bottom.at, 0, bottom.out});
+        if (wider) p.levels.push_back({top.kind == Kind::widened ? top.radius : radius, top.at});
+        if (bottom.kind == Kind::pointed || bottom.kind == Kind::flat)
+            p.levels.push_back({radius, bottom.at});
+        p.mouths.push_back(wider ? HoleProfile::Mouth{top.radius, top.out, -way}
+                                 : HoleProfile::Mouth{radius, top.at, -way});
+        if (bottom.kind == Kind::open) p.mouths.push_back({radius, bottom.at, way});
+        for (size_t i = 0; i < f_.curves.size(); ++i) {
+            const auto* a = std::get_if<Arc>(&f_.curves[i].drawn);
+            const FigureView& o = *f_.viewById(f_.curves[i].view);
+            if (!a || !o.principal() || o.axes.depth != v.axes.depth) continue;
+            const Vec2 at = o.axes.right == v.axes.right ? ring.centre : Vec2{ring.centre.y, ring.centre.x};
+            const bool of_hole =
+                std::abs(a->radius - radius) <= tol_ || (wider && std::abs(a->radius - top.radius) <= tol_);
+            if (of_hole && distance(a->centre, at) <= tol_) h.lines.push_back({static_cast<int>(i)});
+        }
+        for (const ViewMap& m : maps_) {
+            const FigureView& o = m.view();
+            if (o.axes.right != v.axes.depth && o.axes.up != v.axes.depth) continue;
+            const Axis across = o.axes.right == v.axes.depth ? o.axes.up : o.axes.right;
+            const double centre = v.axes.right == across ? ring.centre.x : ring.centre.y;
+            const double deep = v.axes.right == across ? ring.centre.y : ring.centre.x;
+            const bool in_plane = m.cut() && std::abs(*m.cut() - deep) <= tol_;
+            const Explained e = explainedBy(p, f_, m, v.axes.depth, centre, in_plane);
+            std::ranges::copy(e.lines, std::back_inserter(h.lines));
+            for (const Segment& s : e.closing) h.closing.emplace_back(o.view, s);
+        }
+    }
+
+    const Figure& f_;
+    const std::vector<ViewMap>& maps_;
+    double tol_;
+    std::vector<HoleSeen> found_;
+};
+
+} // namespace
+
+std::vector<HoleSeen> holesSeen(const Figure& f, const std::vector<ViewMap>& maps) {
+    return Seer(f, maps).all();
+}
+
+std::vector<Step> holeSteps(const std::vector<HoleSeen>& holes, double tol) {
+    std::vector<Step> r;
+    std::vector<const HoleSeen*> first; // by step
+    for (const HoleSeen& h : holes) {
+        const auto alike = [&](const HoleSeen* o) {
+            const Step &s = o->step, &t = h.step;
+            for (size_t i = 0; i < h.sizes.size(); ++i)
+                if (std::abs(o->sizes[i] - h.sizes[i]) > tol) return false;
+            return s.view == t.view && s.reach == t.reach && s.name == t.name && s.from.kind == t.from.kind &&
+                   s.hole.from_far == t.hole.from_far && s.hole.diameter == t.hole.diameter &&
+                   s.hole.wide == t.hole.wide &&
+                   std::abs(s.hole.sink_angle - t.hole.sink_angle) < kSameAngle &&
+                   std::abs(s.hole.point - t.hole.point) < kSameAngle;
+        };
+        const auto same = std::ranges::find_if(first, alike);
+        if (same != first.end())
+            r[static_cast<size_t>(same - first.begin())].places.push_back(h.step.places.front());
+        else
+            r.push_back(h.step), first.push_back(&h);
+    }
+    return r;
+}
+
+namespace {
+
+/// A place as a point of the figure with coordinates of its own.
+int addPoint(Figure& f, int view, Vec2 at) {
+    const FigureView& v = *f.viewById(view);
+    const int u = static_cast<int>(f.drawn.size());
+    for (const auto& [value, axis] : {std::pair{at.x, v.axes.right}, std::pair{at.y, v.axes.up}}) {
+        f.drawn.push_back(value), f.now.push_back(value), f.weights.push_back(1);
+        f.axis_of.push_back(static_cast<int>(axis));
+    }
+    f.points.push_back({view, u, u + 1});
+    return static_cast<int>(f.points.size()) - 1;
+}
+
+} // namespace
+
+Figure withoutHoles(const Figure& f, const std::vector<HoleSeen>& holes) {
+    std::map<int, std::vector<std::pair<double, double>>> gone;
+    for (const HoleSeen& h : holes)
+        for (const CurvePart& p : h.lines) gone[p.curve].emplace_back(p.from, p.to);
+    Figure r = f;
+    r.curves.clear();
+    for (size_t i = 0; i < f.curves.size(); ++i) {
+        const FigureCurve& c = f.curves[i];
+        const auto it = gone.find(static_cast<int>(i));
+        if (it == gone.end()) {
+            r.curves.push_back(c);
+            continue;
+        }
+        std::ranges::sort(it->second);
+        double kept = 0; // up to here the curve is dealt with
+        it->second.emplace_back(1, 1);
+        for (const auto& [from, to] : it->second) {
+            if (from > kept && c.p0 >= 0) {
+                FigureCurve rest = c;
+                rest.drawn = part(c.drawn, kept, from);
+                if (kept > 0) rest.p0 = addPoint(r, c.view, startOf(rest.drawn));
+                if (from < 1) rest.p1 = addPoint(r, c.view, endOf(rest.drawn));
+                r.curves.push_back(std::move(rest));
+            }
+            kept = std::max(kept, to);
+        }
+    }
+    for (const HoleSeen& h : holes)
+        for (const auto& [view, s] : h.closing) {
+            FigureCurve c;
+            c.view = view, c.drawn = s;
+            c.p0 = addPoint(r, view, s.a), c.p1 = addPoint(r, view, s.b);
+            r.curves.push_back(std::move(c));
+        }
+    return r;
+}
+
+} // namespace prism

@@ -1,0 +1,79 @@
+#include "core/proposing/judge.h"
+
+#include "core/proposing/single_cuts.h"
+
+#include <fmt/format.h>
+
+namespace prism {
+namespace {
+
+std::string volumeDiffers(double volume, double proposed) {
+    return fmt::format("{:.6g} mm³ {} material", std::abs(volume - proposed),
+                       volume > proposed ? "more" : "less");
+}
+
+const ClosedArea* areaOver(const std::vector<ClosedArea>& areas, int view, Vec2 place) {
+    for (const ClosedArea& a : areas)
+        if (a.view == view && a.contains(place)) return &a;
+    return nullptr;
+}
+
+} // namespace
+
+void Judge::search(const AreaSets& reduced, std::vector<Step> after) {
+    reduced_ = &reduced, after_ = std::move(after);
+}
+
+void Judge::searchWhole() {
+    reduced_ = nullptr, after_.clear();
+}
+
+/// An area of the reduced figure is made of several areas of the whole one.
+std::vector<Step> Judge::whole(std::vector<Step> steps) const {
+    if (!reduced_) return steps;
+    for (Step& s : steps) {
+        const FigureView* v = f_.viewNamed(s.view);
+        std::vector<Vec2> seeds;
+        for (const Vec2 seed : s.areas)
+            if (const ClosedArea* over = v ? areaOver(reduced_->drawn, v->view, seed) : nullptr)
+                for (const ClosedArea& a : areas_.drawn)
+                    if (a.view == v->view && over->contains(a.seed)) seeds.push_back(a.seed);
+        s.areas = std::move(seeds);
+    }
+    steps.insert(steps.end(), after_.begin(), after_.end());
+    return steps;
+}
+
+void Judge::consider(std::vector<Step> candidate, const char* found) {
+    if (candidate.empty()) return;
+    ++tried;
+    candidate = whole(std::move(candidate));
+    BuildResult b = prism::build(f_, areas_, candidate, progress_);
+    if (!b.ok()) return;
+    if (weightOf(b.shape) > kMostWeight) {
+        left_undone = "a solid with many free-form faces was not held against the sheet";
+        return;
+    }
+    const auto proof = prove(f_, b.shape, progress_);
+    if (!proof) return;
+    const bool fits = proof->clean() && b.measure.solids == 1;
+    if (fits && clean) {
+        const double same = 1e-6 * std::max(b.measure.volume, volume);
+        const bool known = std::abs(b.measure.volume - volume) <= same ||
+                           std::ranges::any_of(others, [&](const Alternative& a) {
+                               return std::abs(a.volume - b.measure.volume) <= same;
+                           });
+        if (!known)
+            others.push_back(
+                {std::move(candidate), b.measure.volume, volumeDiffers(b.measure.volume, volume)});
+        return;
+    }
+    const double away = distanceFromSheet(*proof) + (b.measure.solids > 1 ? 1e-3 : 0);
+    if (away >= off) return;
+    steps = std::move(candidate), off = away, how = found, volume = b.measure.volume;
+    missing = proof->missing, extra = proof->extra;
+    clean = fits;
+    build = std::move(b);
+}
+
+} // namespace prism

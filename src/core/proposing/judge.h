@@ -1,0 +1,42 @@
+#pragma once
+#include "core/proposing/propose.h"
+
+namespace prism {
+
+/// Candidates are built and held against the sheet here, and the best one is kept.
+class Judge {
+  public:
+    /// Of a search on the whole figure.
+    Judge(const Figure& f, const AreaSets& areas, Progress& progress)
+        : f_(f), areas_(areas), progress_(progress) {}
+
+    /// From now on the candidates come from a figure that lacks some features; these steps make them, and
+    /// come after. Both must outlive the search.
+    void search(const AreaSets& reduced, std::vector<Step> after);
+    /// The candidates come from the whole figure again.
+    void searchWhole();
+
+    /// Builds and proves steps; keeps them when they come closer to the sheet than what is kept. Another
+    /// solid that fits as well is kept as an alternative.
+    void consider(std::vector<Step> steps, const char* how);
+
+    std::vector<Step> steps;
+    double off = std::numeric_limits<double>::infinity(), volume = 0;
+    int tried = 0, missing = 0, extra = 0;
+    std::string how;
+    bool clean = false;
+    std::string left_undone;
+    std::vector<Alternative> others;
+    BuildResult build;
+
+  private:
+    std::vector<Step> whole(std::vector<Step> steps) const;
+
+    const Figure& f_;
+    const AreaSets& areas_;
+    Progress& progress_;
+    const AreaSets* reduced_ = nullptr;
+    std::vector<Step> after_;
+};
+
+} // namespace prism
