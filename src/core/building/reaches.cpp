@@ -11,8 +11,14 @@ Result<Range> partRange(const Figure& f, const FigureView& v) {
     Range r{std::numeric_limits<double>::infinity(), -std::numeric_limits<double>::infinity(), {}, {}};
     const auto add = [&](double x) { r.lo = std::min(r.lo, x), r.hi = std::max(r.hi, x); };
     if (v.square) {
-        for (const Mark& m : f.marks)
-            if (m.axis == v.axes.depth) add(f.value(m.terms, f.now));
+        // What is drawn, not the marks: the centre of an arc may stand far outside the part.
+        for (size_t i = 0; i < f.curves.size(); ++i) {
+            const FigureView& o = *f.viewById(f.curves[i].view);
+            const bool right = o.axes.right == v.axes.depth;
+            if (!o.square || (!right && o.axes.up != v.axes.depth)) continue;
+            const Box2 b = boxOf(f.curve(static_cast<int>(i)));
+            add(right ? b.lo.x : b.lo.y), add(right ? b.hi.x : b.hi.y);
+        }
     } else { // the view it hangs on shows that direction
         const Vec3 deep = frameOf(f, v, f.now).look;
         const FigureView& on = *f.viewById(v.on);

@@ -48,6 +48,15 @@ double oneLevel(const std::vector<ViewMap>& maps) {
     return std::max(1e-3, 1.1 * tolerance);
 }
 
+namespace {
+
+/// What is shorter on a line of sight is no cell but two breaks that are one, mm.
+double leastInterval(const std::vector<ViewMap>& maps) {
+    return 1e-6 + 1e-2 * oneLevel(maps);
+}
+
+} // namespace
+
 ProductCells::ProductCells(const std::vector<ViewMap>& maps, bool gridded)
     : CellModel(maps), gridded_(gridded) {
     for (const ViewMap& m : maps)
@@ -116,7 +125,7 @@ Ray ProductCells::ray(int map, Vec2 at) {
     Ray r;
     append(r, 0, -1);
     for (size_t i = 0; i + 1 < breaks.size(); ++i) {
-        if (breaks[i + 1] - breaks[i] < 1e-6 + 1e-2 * oneLevel(*maps_)) continue;
+        if (breaks[i + 1] - breaks[i] < leastInterval(*maps_)) continue;
         const double mid = 0.5 * (breaks[i] + breaks[i + 1]);
         bool air = false;
         for (const Told& t : told) {
@@ -135,8 +144,8 @@ Ray ProductCells::ray(int map, Vec2 at) {
 }
 
 TurnedCells::TurnedCells(const std::vector<ViewMap>& maps, int profile, bool upright, double at,
-                         double middle)
-    : CellModel(maps), profile_(profile), at_(at), middle_(middle) {
+                         double middle, int side)
+    : CellModel(maps), profile_(profile), at_(at), middle_(middle), side_(side) {
     const ViewAxes a = maps[profile].view().axes;
     axis_ = upright ? a.up : a.right, radial_ = upright ? a.right : a.up, depth_ = a.depth;
 }
@@ -148,7 +157,7 @@ Ray TurnedCells::ray(int map, Vec2 at) {
     append(r, 0, -1);
     if (v.axes.depth == axis_) { // an end view: the radius stays the same all along
         const double radius = std::hypot(along(v, at, depth_) - middle_, along(v, at, radial_) - at_);
-        const Scan& s = p.scan(radial_, at_ + radius);
+        const Scan& s = p.scan(radial_, at_ + side_ * radius);
         for (size_t i = 0; i < s.breaks.size(); ++i) append(r, s.breaks[i], s.regions[i + 1]);
         return r;
     }
@@ -158,14 +167,39 @@ Ray TurnedCells::ray(int map, Vec2 at) {
     const Scan& s = p.scan(axis_, along(v, at, axis_));
     // Outwards from the axis on both sides: radii at which the area changes, as places along the ray.
     std::vector<std::pair<double, int>> outwards;
-    outwards.emplace_back(0, s.at(at_ + std::max(std::abs(off), 1e-9)));
-    for (size_t i = 0; i < s.breaks.size(); ++i) {
-        const double radius = s.breaks[i] - at_;
+    outwards.emplace_back(0, s.at(at_ + side_ * std::max(std::abs(off), 1e-9)));
+    for (size_t k = 0; k < s.breaks.size(); ++k) {
+        const size_t i = side_ > 0 ? k : s.breaks.size() - 1 - k;
+        const double radius = side_ * (s.breaks[i] - at_);
         if (radius <= std::abs(off)) continue;
-        outwards.emplace_back(std::sqrt(radius * radius - off * off), s.regions[i + 1]);
+        outwards.emplace_back(std::sqrt(radius * radius - off * off), s.regions[side_ > 0 ? i + 1 : i]);
     }
     for (size_t i = outwards.size(); i-- > 1;) append(r, middle - outwards[i].first, outwards[i - 1].second);
     for (size_t i = 1; i < outwards.size(); ++i) append(r, middle + outwards[i].first, outwards[i].second);
+    return r;
+}
+
+Ray MetCells::ray(int map, Vec2 at) {
+    const Ray a = first_.ray(map, at), b = second_.ray(map, at);
+    std::vector<double> breaks = a.breaks;
+    breaks.insert(breaks.end(), b.breaks.begin(), b.breaks.end());
+    std::sort(breaks.begin(), breaks.end());
+    Ray r;
+    append(r, 0, -1);
+    for (size_t i = 0; i + 1 < breaks.size(); ++i) {
+        if (breaks[i + 1] - breaks[i] < leastInterval(*maps_)) continue;
+        const double mid = 0.5 * (breaks[i] + breaks[i + 1]);
+        const std::pair key{a.cells[static_cast<size_t>(slot(a.breaks, mid))],
+                            b.cells[static_cast<size_t>(slot(b.breaks, mid))]};
+        if (key.first < 0 || key.second < 0) {
+            append(r, breaks[i], -1);
+            continue;
+        }
+        const auto [it, fresh] = index_.emplace(key, static_cast<int>(keys_.size()));
+        if (fresh) keys_.push_back(key);
+        append(r, breaks[i], it->second);
+    }
+    if (!breaks.empty()) append(r, breaks.back(), -1);
     return r;
 }
 

@@ -61,7 +61,9 @@ class TurnedCells final : public CellModel {
   public:
     /// `profile`: map of the profile view; its centre line runs along the view's up or right axis and stands
     /// at `at` on the other one; `middle`: where the axis lies in the profile view's depth.
-    TurnedCells(const std::vector<ViewMap>& maps, int profile, bool upright, double at, double middle);
+    /// `side`: the half of the profile that is turned, +1 beyond the centre line, -1 before it.
+    TurnedCells(const std::vector<ViewMap>& maps, int profile, bool upright, double at, double middle,
+                int side = 1);
     Ray ray(int map, Vec2 at) override;
     int cells() const override { return static_cast<int>((*maps_)[profile_].areas().size()); }
 
@@ -69,6 +71,24 @@ class TurnedCells final : public CellModel {
     int profile_;
     Axis axis_, radial_, depth_; ///< along the centre line, across it in the profile, and through the profile
     double at_, middle_;
+    int side_;
+};
+
+/// A part of revolution from which something was cut: a cell is where a cell of one model meets one of
+/// another. Certainly air where either says so.
+class MetCells final : public CellModel {
+  public:
+    /// Both stand on the same maps and must outlive it.
+    MetCells(CellModel& first, CellModel& second) : CellModel(first.maps()), first_(first), second_(second) {}
+    Ray ray(int map, Vec2 at) override;
+    int cells() const override { return static_cast<int>(keys_.size()); }
+    /// The cells of both models that meet there.
+    std::pair<int, int> of(int cell) const { return keys_[static_cast<size_t>(cell)]; }
+
+  private:
+    CellModel &first_, &second_;
+    std::map<std::pair<int, int>, int> index_;
+    std::vector<std::pair<int, int>> keys_;
 };
 
 } // namespace prism

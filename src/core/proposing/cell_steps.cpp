@@ -53,16 +53,21 @@ class Cover {
             });
             adds.push_back(*best);
         }
-        while (!surplus.empty()) {
-            if (!goesOn()) return {};
-            const auto best = bestCut(surplus);
-            if (!best) return {};
-            forEachCell(*best, [&](int c) { surplus.erase(c); });
-            cuts.push_back(*best);
-        }
+        if (!cutAway(surplus, cuts)) return {};
         std::vector<Step> r;
         write(adds, Operation::add, r);
         write(cuts, Operation::cut, r);
+        return r;
+    }
+
+    /// Cuts alone, which take away what is air.
+    std::vector<Step> cuts(const std::function<bool(int)>& air) {
+        std::set<int> surplus;
+        for (const auto& [c, w] : weight_)
+            if (air(c)) surplus.insert(c);
+        std::vector<Run> cuts;
+        std::vector<Step> r;
+        if (goesOn() && cutAway(surplus, cuts)) write(cuts, Operation::cut, r);
         return r;
     }
 
@@ -203,6 +208,18 @@ class Cover {
         return best;
     }
 
+    /// Whether all of them can be cut away.
+    bool cutAway(std::set<int>& surplus, std::vector<Run>& cuts) const {
+        while (!surplus.empty()) {
+            if (!goesOn()) return false;
+            const auto best = bestCut(surplus);
+            if (!best) return false;
+            forEachCell(*best, [&](int c) { surplus.erase(c); });
+            cuts.push_back(*best);
+        }
+        return true;
+    }
+
     /// A mark of another view at this depth, as near to the area as there is one.
     std::optional<Bound> boundAt(const Run& r, double depth) const {
         const FigureView& v = model_.maps()[r.column->map].view();
@@ -269,13 +286,29 @@ class Cover {
 
 } // namespace
 
-StepsFound stepsFor(const Figure& f, ProductCells& model, const std::function<bool(int)>& material,
-                    Progress& progress) {
-    Cover cover(f, model, material, progress);
-    StepsFound r{cover.steps(), {}};
+namespace {
+
+StepsFound found(const Cover& cover, std::vector<Step> steps) {
+    StepsFound r{std::move(steps), {}};
     if (!cover.whole())
         r.left_undone = "the material that the views agree on was not turned into steps: too many cells";
     return r;
+}
+
+} // namespace
+
+StepsFound stepsFor(const Figure& f, ProductCells& model, const std::function<bool(int)>& material,
+                    Progress& progress) {
+    Cover cover(f, model, material, progress);
+    std::vector<Step> steps = cover.steps();
+    return found(cover, std::move(steps));
+}
+
+StepsFound cutsFor(const Figure& f, ProductCells& model, const std::function<bool(int)>& material,
+                   const std::function<bool(int)>& air, Progress& progress) {
+    Cover cover(f, model, material, progress);
+    std::vector<Step> steps = cover.cuts(air);
+    return found(cover, std::move(steps));
 }
 
 } // namespace prism

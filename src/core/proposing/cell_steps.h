@@ -17,4 +17,9 @@ struct StepsFound {
 StepsFound stepsFor(const Figure& f, ProductCells& model, const std::function<bool(int cell)>& material,
                     Progress& progress);
 
+/// Steps that cut away the cells for which `air` holds from what is there, and none for which `material`
+/// does. What neither holds for may go or stay.
+StepsFound cutsFor(const Figure& f, ProductCells& model, const std::function<bool(int cell)>& material,
+                   const std::function<bool(int cell)>& air, Progress& progress);
+
 } // namespace prism

@@ -9,8 +9,9 @@ namespace {
 
 using CMSat::Lit;
 
-/// edge: a step or hidden, not told which; filled, empty: what the plane of a section goes through.
-enum class Seen { step, hidden, edge, nothing, no_step, filled, empty };
+/// edge: a boundary on one side only, in front or behind; no_step: the same in front, whatever is behind;
+/// filled, empty: what the plane of a section goes through.
+enum class Seen { step, edge, nothing, no_step, filled, empty };
 
 /// Maybe: several boundaries lie there so close together that which of them is a surface decides.
 enum class Bend { no, maybe, yes };
@@ -46,7 +47,8 @@ std::span<const double> breaksIn(const Ray& r, double lo, double hi) {
 
 /// Whether the boundary in a range of depths bends between the two lines of sight.
 Bend bends(const Beside& s, double lo, double hi) {
-    constexpr double kBend = 0.02, kSteepest = 12;
+    // A round surface turns a little between the lines of sight as well, the more the steeper it is seen.
+    constexpr double kBend = 0.04, kSteepest = 12;
     const auto a = breaksIn(s.a, lo, hi), b = breaksIn(s.b, lo, hi);
     if (a.empty() || b.empty()) return Bend::no;
     if (a.size() > 1 || b.size() > 1) return Bend::maybe;
@@ -54,7 +56,23 @@ Bend bends(const Beside& s, double lo, double hi) {
     const auto far_a = breaksIn(s.far_a, a[0] - reach, a[0] + reach),
                far_b = breaksIn(s.far_b, b[0] - reach, b[0] + reach);
     if (far_a.size() != 1 || far_b.size() != 1) return Bend::no;
-    return std::abs((a[0] - far_a[0]) - (far_b[0] - b[0])) > kBend * s.apart ? Bend::yes : Bend::no;
+    const double before = a[0] - far_a[0], after = far_b[0] - b[0];
+    const double steep = std::hypot(std::max(std::abs(before), std::abs(after)), s.apart) / s.apart;
+    const double turn = std::abs(std::atan2(before, s.apart) - std::atan2(after, s.apart));
+    return turn > kBend * steep ? Bend::yes : Bend::no;
+}
+
+/// A line of sight without what is so short on it that two breaks are meant to be one.
+Ray withoutSlivers(const Ray& r, double least) {
+    Ray kept{{}, {r.cells.front()}};
+    for (size_t i = 0; i < r.breaks.size(); ++i) {
+        const int cell = r.cells[i + 1];
+        if (kept.breaks.empty() || r.breaks[i] - kept.breaks.back() > least)
+            kept.breaks.push_back(r.breaks[i]), kept.cells.push_back(cell);
+        else
+            kept.cells.back() = cell;
+    }
+    return kept;
 }
 
 /// What of a line of sight lies behind the plane of a section; in front of it is air.
@@ -75,24 +93,88 @@ Ray behind(const Ray& r, double plane, bool from_low, double slack) {
     return cut;
 }
 
-/// Brings the two lines of sight to common intervals; changes within `slack` of each other are one.
-Sight aligned(const Beside& rays, double slack, bool fromLow) {
-    std::vector<double> all = rays.a.breaks;
-    all.insert(all.end(), rays.b.breaks.begin(), rays.b.breaks.end());
+/// Breaks of two lines of sight, each as one boundary: in one of them, or in both as far as they belong
+/// together.
+struct Boundary {
+    double a = std::numeric_limits<double>::quiet_NaN(), b = a; ///< where it is; not a number where it is not
+    double lo() const { return std::isnan(a) ? b : std::isnan(b) ? a : std::min(a, b); }
+    double hi() const { return std::isnan(a) ? b : std::isnan(b) ? a : std::max(a, b); }
+};
+
+/// A few breaks close by each other, as boundaries. Where one line of sight has more of them than the other,
+/// those that lie closest are one: what is left passes through something thin.
+void pairUp(std::span<const double> a, std::span<const double> b, std::vector<Boundary>& out) {
+    if (a.size() == b.size()) {
+        for (size_t i = 0; i < a.size(); ++i) out.push_back({a[i], b[i]});
+        return;
+    }
+    const auto single = [&](double x, bool of_a) {
+        Boundary r;
+        (of_a ? r.a : r.b) = x;
+        out.push_back(r);
+    };
+    const bool few_a = a.size() < b.size();
+    const auto few = few_a ? a : b, many = few_a ? b : a;
+    size_t best = 0; // from which on the others belong to them
+    double least = std::numeric_limits<double>::infinity();
+    for (size_t k = 0; k + few.size() <= many.size(); ++k) {
+        double off = 0;
+        for (size_t i = 0; i < few.size(); ++i) off += std::abs(few[i] - many[k + i]);
+        if (off < least) least = off, best = k;
+    }
+    for (size_t i = 0; i < many.size(); ++i)
+        if (i >= best && i < best + few.size())
+            out.push_back(few_a ? Boundary{few[i - best], many[i]} : Boundary{many[i], few[i - best]});
+        else
+            single(many[i], !few_a);
+}
+
+/// The boundaries that two lines of sight side by side meet; those of both within `slack` may be one.
+std::vector<Boundary> boundariesOf(const Ray& a, const Ray& b, double slack) {
+    const std::vector<double>&in_a = a.breaks, &in_b = b.breaks;
+    std::vector<Boundary> r;
+    size_t i = 0, k = 0;
+    while (i < in_a.size() || k < in_b.size()) {
+        const double first = std::min(i < in_a.size() ? in_a[i] : std::numeric_limits<double>::infinity(),
+                                      k < in_b.size() ? in_b[k] : std::numeric_limits<double>::infinity());
+        size_t i1 = i, k1 = k;
+        while (i1 < in_a.size() && in_a[i1] - first <= slack) ++i1;
+        while (k1 < in_b.size() && in_b[k1] - first <= slack) ++k1;
+        pairUp(std::span(in_a).subspan(i, i1 - i), std::span(in_b).subspan(k, k1 - k), r);
+        i = i1, k = k1;
+    }
+    return r;
+}
+
+/// The same where nothing is drawn: whatever lies within `slack` is one boundary, for what is as thin as that
+/// makes no line.
+std::vector<Boundary> roughBoundariesOf(const Ray& a, const Ray& b, double slack) {
+    std::vector<double> all = a.breaks;
+    all.insert(all.end(), b.breaks.begin(), b.breaks.end());
     std::sort(all.begin(), all.end());
-    Sight s;
+    std::vector<Boundary> r;
     for (size_t i = 0; i < all.size();) {
         size_t j = i;
         while (j + 1 < all.size() && all[j + 1] - all[i] <= slack) ++j;
-        const bool last = j + 1 == all.size();
-        const double mid = last ? all[j] + 1 : 0.5 * (all[j] + all[j + 1]);
-        const int ca = cellAt(rays.a, mid), cb = cellAt(rays.b, mid);
-        if (s.a.empty() || last || s.a.back() != ca || s.b.back() != cb) {
-            s.crease.push_back(bends(rays, all[i], all[j]));
-            if (!last) s.a.push_back(ca), s.b.push_back(cb);
-        }
+        r.push_back({all[i], all[j]});
         i = j + 1;
     }
+    return r;
+}
+
+/// Brings the two lines of sight to common intervals.
+Sight aligned(const Beside& rays, const std::vector<Boundary>& boundaries, bool fromLow) {
+    Sight s;
+    int ca = rays.a.cells.front(), cb = rays.b.cells.front();
+    for (const Boundary& m : boundaries) {
+        if (!std::isnan(m.a)) ca = cellAt(rays.a, m.hi());
+        if (!std::isnan(m.b)) cb = cellAt(rays.b, m.hi());
+        if (!s.a.empty() && s.a.back() == ca && s.b.back() == cb) continue;
+        s.crease.push_back(bends(rays, m.lo(), m.hi()));
+        s.a.push_back(ca), s.b.push_back(cb);
+    }
+    if (!s.a.empty() && s.a.back() == rays.a.cells.back() && s.b.back() == rays.b.cells.back())
+        s.a.pop_back(), s.b.pop_back(); // behind the last boundary is air
     if (fromLow) return s;
     std::reverse(s.a.begin(), s.a.end()), std::reverse(s.b.begin(), s.b.end());
     std::reverse(s.crease.begin(), s.crease.end());
@@ -140,7 +222,7 @@ class Sights {
     /// The line of sight through a place of a view, from the plane on where it is a section.
     Ray sight(int k, Vec2 p) {
         const ViewMap& m = model_.maps()[k];
-        const Ray r = model_.ray(k, p);
+        const Ray r = withoutSlivers(model_.ray(k, p), beside_);
         return m.cut() ? behind(r, *m.cut(), viewerAtLowEnd(m.view()), 20 * beside_) : r;
     }
 
@@ -152,15 +234,18 @@ class Sights {
         if (m.areaAt(a) < 0 && m.areaAt(b) < 0) return;
         const Beside rays{sight(k, p - side * (3 * beside_)), sight(k, a), sight(k, b),
                           sight(k, p + side * (3 * beside_)), 2 * beside_};
-        Sight s = aligned(rays, 20 * beside_, viewerAtLowEnd(m.view()));
+        const double slack = 20 * beside_;
+        const bool low = viewerAtLowEnd(m.view());
         const LineRole line = m.lineAt(p);
-        if (kinds_ == LineKinds::alike)
-            s.seen = line == LineRole::outline ? Seen::edge : Seen::nothing;
-        else
-            s.seen = line == LineRole::outline  ? Seen::step
-                     : line == LineRole::hidden ? Seen::hidden
-                     : tellsHidden(m)           ? Seen::nothing
-                                                : Seen::no_step;
+        const bool hidden = line == LineRole::hidden && kinds_ == LineKinds::told;
+        if (line == LineRole::outline || hidden) {
+            Sight s = aligned(rays, boundariesOf(rays.a, rays.b, slack), low);
+            s.seen = hidden || kinds_ == LineKinds::alike ? Seen::edge : Seen::step;
+            all_[s] += weight;
+            if (!hidden) return;
+        }
+        Sight s = aligned(rays, roughBoundariesOf(rays.a, rays.b, slack), low);
+        s.seen = !hidden && (tellsHidden(m) || kinds_ == LineKinds::alike) ? Seen::nothing : Seen::no_step;
         all_[s] += weight;
     }
     void alongGrid(int k) {
@@ -320,11 +405,10 @@ struct ConsistentCells::Impl {
         for (int c : s.b) b.push_back(cell(c));
         const auto fa = seenBy(s.a), fb = seenBy(s.b);
         if (s.seen == Seen::step) return addStep(s, fa, fb, off);
-        if (s.seen == Seen::edge) return addHidden(s, a, b, off);
+        if (s.seen == Seen::edge) return addEdge(s, a, b, off);
         for (size_t i = 0; i < fa.size(); ++i) same(fa[i], fb[i], off);
         for (size_t k = 0; k < fa.size(); ++k) // a crease in front would be seen
             if (s.crease[k] == Bend::yes) solver.add_clause({off, k > 0 ? fa[k - 1] : air, ~fa[k]});
-        if (s.seen == Seen::hidden) return addHidden(s, a, b, off);
         if (s.seen == Seen::no_step) return;
         for (size_t i = 0; i < a.size(); ++i) same(a[i], b[i], off);
         for (size_t k = 0; k < s.crease.size(); ++k)
@@ -341,8 +425,8 @@ struct ConsistentCells::Impl {
         }
         solver.add_clause(some);
     }
-    /// A hidden line: somewhere a boundary on one side only, or a crease.
-    void addHidden(const Sight& s, const std::vector<Lit>& a, const std::vector<Lit>& b, Lit off) {
+    /// A line, seen or hidden: somewhere a boundary on one side only, or a crease.
+    void addEdge(const Sight& s, const std::vector<Lit>& a, const std::vector<Lit>& b, Lit off) {
         std::vector<Lit> some{off};
         for (size_t i = 0; i < a.size(); ++i)
             if (a[i] != b[i]) some.push_back(differing(a[i], b[i]));

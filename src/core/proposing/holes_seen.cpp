@@ -153,10 +153,14 @@ class Seer {
             if ((o.axes.right != depth && o.axes.up != depth) || m.cut()) continue;
             const Axis across = o.axes.right == depth ? o.axes.up : o.axes.right;
             const double centre = v.axes.right == across ? ring.centre.x : ring.centre.y;
-            const Scan& s = m.scan(across, centre + 0.05 * radius);
-            if (s.breaks.empty() ||
-                (sign > 0 ? s.breaks.back() <= at + 2 * tol_ : s.breaks.front() >= at - 2 * tol_))
-                return true;
+            // Close by its walls, where a round part ends as early as they do.
+            const double slack = 2 * tol_ + 0.01 * radius;
+            const auto open = [&](double side) {
+                const Scan& s = m.scan(across, centre + side * 0.999 * radius);
+                return s.breaks.empty() ||
+                       (sign > 0 ? s.breaks.back() <= at + slack : s.breaks.front() >= at - slack);
+            };
+            if (open(1) && open(-1)) return true;
         }
         return false;
     }

@@ -16,7 +16,9 @@ const FigureView* endView(const Figure& f) {
     for (const FigureView* v : f.principalViews())
         for (const FigureCurve& c : f.curves) {
             const Box2 b = boxOf(c.drawn);
-            const bool whole = c.view == v->view && c.radius >= 0 && c.p0 < 0 &&
+            const auto* a = std::get_if<Arc>(&c.drawn);
+            // A keyway may take a piece out of the circle.
+            const bool whole = a && c.view == v->view && std::abs(a->sweep) > kPi &&
                                std::abs(b.width() - v->box.width()) < f.tolerances.proof &&
                                std::abs(b.height() - v->box.height()) < f.tolerances.proof;
             if (whole) return v;
@@ -87,33 +89,99 @@ void fromCells(const Figure& f, const std::vector<ViewMap>& maps, bool gridded, 
     if (!solver.leftUndone().empty()) best.left_undone = solver.leftUndone();
 }
 
-/// Half profiles turned round a centre line.
-void fromTurning(const Figure& f, const std::vector<ViewMap>& maps, const std::vector<CentreLine>& lines,
-                 Progress& progress, Judge& best) {
+/// A half profile that may be turned round a centre line.
+struct HalfProfile {
+    int map; ///< of the view that shows it
+    CentreLine line;
+    double middle; ///< where the axis lies in the depth of that view
+};
+
+std::vector<HalfProfile> halfProfiles(const Figure& f, const std::vector<ViewMap>& maps,
+                                      const std::vector<CentreLine>& lines) {
+    std::vector<HalfProfile> r;
     const FigureView* end = endView(f);
-    if (!end) return;
+    if (!end) return r;
     for (const CentreLine& line : lines) {
-        const auto profile = std::find_if(maps.begin(), maps.end(),
-                                          [&](const ViewMap& m) { return m.view().name == line.view; });
-        if (profile == maps.end() || best.clean) continue;
+        const auto profile =
+            std::ranges::find_if(maps, [&](const ViewMap& m) { return m.view().name == line.view; });
+        if (profile == maps.end()) continue;
         const FigureView& v = profile->view();
         const int k = line.upright ? 0 : 1; // the coordinate that is the radius
         if ((line.upright ? v.axes.up : v.axes.right) != end->axes.depth) continue;
         // A traced line is known to a fraction of a pixel only, and so are both sides of the outline.
         if (std::abs(2 * line.at - v.box.lo[k] - v.box.hi[k]) > 2 * f.tolerances.proof) continue;
         const Vec2 c = end->box.centre();
-        const double middle = end->axes.right == v.axes.depth ? c.x : c.y;
-        TurnedCells model(maps, static_cast<int>(profile - maps.begin()), line.upright, line.at, middle);
+        r.push_back(
+            {static_cast<int>(profile - maps.begin()), line, end->axes.right == v.axes.depth ? c.x : c.y});
+    }
+    return r;
+}
+
+/// Places in the areas of a half profile that are material.
+std::vector<Vec2> seedsOf(const ViewMap& m, const CentreLine& line, int side,
+                          const std::vector<bool>& material) {
+    std::vector<Vec2> r;
+    const int k = line.upright ? 0 : 1;
+    for (size_t a = 0; a < material.size(); ++a) {
+        const Box2& box = m.areas()[a].box;
+        if (material[a] && (side > 0 ? box.hi[k] > line.at : box.lo[k] < line.at))
+            r.push_back(m.areas()[a].seed);
+    }
+    return r;
+}
+
+/// Half profiles turned round a centre line.
+void fromTurning(const Figure& f, const std::vector<ViewMap>& maps, const std::vector<HalfProfile>& profiles,
+                 Progress& progress, Judge& best) {
+    for (const HalfProfile& p : profiles) {
+        if (best.clean) return;
+        const ViewMap& m = maps[static_cast<size_t>(p.map)];
+        TurnedCells model(maps, p.map, p.line.upright, p.line.at, p.middle);
         ConsistentCells solver(model, f.tolerances, f.size, progress);
         for (int i = 0; i < kChoices && !best.clean; ++i) {
             const auto choice = solver.next(progress);
             if (!choice) break;
-            std::vector<Vec2> seeds;
-            for (size_t a = 0; a < choice->material.size(); ++a)
-                if (choice->material[a] && profile->areas()[a].box.hi[k] > line.at)
-                    seeds.push_back(profile->areas()[a].seed);
-            if (!seeds.empty()) best.consider({turned(v, line, seeds)}, "turned part");
+            const auto seeds = seedsOf(m, p.line, 1, choice->material);
+            if (!seeds.empty()) best.consider({turned(m.view(), p.line, seeds)}, "turned part");
         }
+    }
+}
+
+/// A turned body from which areas of the views are cut: keyways, flats, slots.
+void fromTurningAndCuts(const Figure& f, const std::vector<ViewMap>& maps, const HalfProfile& p, int side,
+                        bool gridded, Progress& progress, Judge& best) {
+    const ViewMap& m = maps[static_cast<size_t>(p.map)];
+    TurnedCells round(maps, p.map, p.line.upright, p.line.at, p.middle, side);
+    ProductCells pieces(maps, gridded), fine(maps, true);
+    MetCells model(round, pieces);
+    ConsistentCells solver(model, f.tolerances, f.size, progress);
+    for (int i = 0; i < kChoices && !best.clean; ++i) {
+        const auto choice = solver.next(progress);
+        if (!choice) return;
+        std::vector<bool> body(static_cast<size_t>(round.cells()));
+        for (int c = 0; c < model.cells(); ++c)
+            if (choice->material[static_cast<size_t>(c)]) body[static_cast<size_t>(model.of(c).first)] = true;
+        std::vector<bool> kept(static_cast<size_t>(pieces.cells())),
+            gone = kept; // of the turned body, by piece
+        for (int c = 0; c < model.cells(); ++c) {
+            const auto [turn, piece] = model.of(c);
+            if (!body[static_cast<size_t>(turn)]) continue;
+            (choice->material[static_cast<size_t>(c)] ? kept : gone)[static_cast<size_t>(piece)] = true;
+        }
+        const auto seeds = seedsOf(m, p.line, side, body);
+        if (seeds.empty()) continue;
+        const auto pieceOf = [&](int cell) { return gridded ? cell : pieces.find(fine.areasOf(cell)); };
+        const auto is = [&](const std::vector<bool>& what, int cell) {
+            const int piece = pieceOf(cell);
+            return piece >= 0 && piece < static_cast<int>(what.size()) && what[static_cast<size_t>(piece)];
+        };
+        const StepsFound cuts = cutsFor(
+            f, gridded ? pieces : fine, [&](int c) { return is(kept, c); },
+            [&](int c) { return is(gone, c) && !is(kept, c); }, progress);
+        if (!cuts.left_undone.empty()) best.left_undone = cuts.left_undone;
+        std::vector<Step> steps{turned(m.view(), p.line, seeds)};
+        steps.insert(steps.end(), cuts.steps.begin(), cuts.steps.end());
+        best.consider(std::move(steps), "turned part with cuts");
     }
 }
 
@@ -172,9 +240,14 @@ void look(const Figure& f, const AreaSets& areas, const std::vector<CentreLine>&
           Judge& best) {
     const auto maps = mapsOf(f, areas.drawn);
     const auto goesOn = [&] { return !best.clean && !progress.cancelled(); };
-    fromTurning(f, maps, lines, progress, best);
+    const auto profiles = halfProfiles(f, maps, lines);
+    fromTurning(f, maps, profiles, progress, best);
     if (goesOn()) fromSections(f, areas, lines, best);
     if (maps.size() < 2) return;
+    for (bool gridded : {false, true})
+        for (const HalfProfile& p : profiles)
+            for (int side : {1, -1})
+                if (goesOn()) fromTurningAndCuts(f, maps, p, side, gridded, progress, best);
     for (bool gridded : {false, true})
         if (goesOn()) fromCells(f, maps, gridded, LineKinds::told, progress, best);
     for (bool gridded : {false, true})
