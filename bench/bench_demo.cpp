@@ -25,7 +25,7 @@ const Document& built() {
         Document r = Document::open(PRISM_DEMO "/roller-bracket.dxf", g_quiet).value();
         const Model& m = r.model();
         Choices c = r.choices();
-        c.steps = propose(m.figure, centreLines(*m.drawing, m.views, m.figure), g_quiet)->steps;
+        c.steps = propose(m.figure, g_quiet)->steps;
         if (!r.apply("Build", c, g_quiet)) std::abort();
         return r;
     }();
@@ -101,8 +101,7 @@ BENCHMARK(changeOfADimension)->Unit(benchmark::kMillisecond);
 
 void proposing(benchmark::State& s) {
     const Model& m = built().model();
-    const auto lines = centreLines(*m.drawing, m.views, m.figure);
-    for (auto _ : s) benchmark::DoNotOptimize(propose(m.figure, lines, g_quiet));
+    for (auto _ : s) benchmark::DoNotOptimize(propose(m.figure, g_quiet));
     target(s, 2000);
 }
 BENCHMARK(proposing)->Unit(benchmark::kMillisecond);

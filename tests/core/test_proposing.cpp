@@ -17,7 +17,7 @@ Document proposed(const std::string& path) {
     NoProgress quiet;
     Document d = opened(path);
     const Model& m = d.model();
-    const auto p = propose(m.figure, centreLines(*m.drawing, m.views, m.figure), quiet);
+    const auto p = propose(m.figure, quiet);
     INFO((p ? std::string() : p.error().message));
     REQUIRE(p);
     Choices c = d.choices();
@@ -63,7 +63,7 @@ TEST_CASE("a worn sheet of the bracket, repaired, comes back with the same volum
     REQUIRE(worn.apply("Wider gap", c, quiet));
     CHECK(worn.model().sheet.loose_ends.empty());
     const Model& m = worn.model();
-    c.steps = propose(m.figure, centreLines(*m.drawing, m.views, m.figure), quiet).value().steps;
+    c.steps = propose(m.figure, quiet).value().steps;
     REQUIRE(worn.apply("Propose", c, quiet));
     CHECK(worn.model().proof->clean());
     CHECK(worn.model().build.measure.volume == Approx(Bracket{}.volume()).epsilon(1e-9));
@@ -136,7 +136,7 @@ TEST_CASE("one view alone is refused, and a proposal can be stopped") {
     const std::string path = temporary("one.dxf");
     std::ofstream(path) << DxfText().entities().box(0, 0, 80, 50).circle(20, 12, 5).done();
     const Document d = opened(path);
-    const auto p = propose(d.model().figure, {}, quiet);
+    const auto p = propose(d.model().figure, quiet);
     REQUIRE_FALSE(p);
     CHECK(p.error().code == ErrorCode::impossible);
     struct Stopped final : Progress {
@@ -144,7 +144,7 @@ TEST_CASE("one view alone is refused, and a proposal can be stopped") {
         bool cancelled() const override { return true; }
     } stopped;
     const Document b = opened(demo("roller-bracket.dxf"));
-    const auto q = propose(b.model().figure, {}, stopped);
+    const auto q = propose(b.model().figure, stopped);
     REQUIRE_FALSE(q);
     CHECK(q.error().code == ErrorCode::cancelled);
 }

@@ -1,5 +1,7 @@
 #include "core/base/curve_ends.h"
 
+#include "core/base/circle_fit.h"
+
 namespace prism {
 
 Curve prolonged(const Curve& c, int side, double by) {
@@ -35,6 +37,14 @@ Curve endedAt(const Curve& c, int side, Vec2 p) {
     const double t = nearestParameter(c, p);
     if (side == 0) return t > 1e-9 && t < 1 ? part(c, t, 1) : c;
     return t > 0 && t < 1 - 1e-9 ? part(c, 0, t) : c;
+}
+
+Result<Arc> arcThrough(Vec2 a, Vec2 b, Vec2 c) {
+    const auto circle = fitCircle({a, b, c});
+    if (!circle) return failure(ErrorCode::impossible, "the three places lie on a line");
+    const double from = angleOf(a - circle->centre), left = positiveAngle(angleOf(c - circle->centre) - from);
+    const bool counterClockwise = positiveAngle(angleOf(b - circle->centre) - from) < left;
+    return Arc{circle->centre, circle->radius, from, counterClockwise ? left : left - 2 * kPi};
 }
 
 } // namespace prism

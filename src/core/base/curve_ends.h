@@ -1,5 +1,6 @@
 #pragma once
 #include "core/base/curve.h"
+#include "core/base/result.h"
 
 namespace prism {
 
@@ -9,5 +10,8 @@ Curve prolonged(const Curve& c, int side, double by);
 
 /// The curve with one end moved to p, a point of it or of its prolongation.
 Curve endedAt(const Curve& c, int side, Vec2 p);
+
+/// Arc through three places; impossible when they lie on a line.
+Result<Arc> arcThrough(Vec2 a, Vec2 b, Vec2 c);
 
 } // namespace prism

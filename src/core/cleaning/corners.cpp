@@ -9,6 +9,7 @@
 namespace prism::cleaning {
 namespace {
 
+constexpr double kHair = 4;    ///< ends pass a corner by so many times what counts as touching
 constexpr double kFarLook = 6; ///< loose ends are told up to this many times the gap
 
 Vec2 endPoint(const Curve& c, int side) {
@@ -192,7 +193,12 @@ class Corners {
         std::optional<Vec2> to;
         for (int other : near(p, w_.gap())) {
             if (other == e.piece) continue;
-            for (Vec2 x : crossings(longer, curve(other), w_.touch()))
+            std::vector<Vec2> met = crossings(longer, curve(other), w_.touch());
+            for (int side : {0, 1}) // a curve that runs into a corner passes it by a hair as often as not
+                if (const Vec2 end = endPoint(curve(other), side);
+                    distanceTo(longer, end) <= kHair * w_.touch())
+                    met.push_back(end);
+            for (Vec2 x : met)
                 if (distance(x, p) < best && distance(x, endPoint(own, 1 - e.side)) > w_.touch())
                     best = distance(x, p), to = x;
         }
@@ -200,7 +206,16 @@ class Corners {
         const bool beyond = distanceTo(own, *to) <= w_.touch();
         settle(e);
         if (w_.record(beyond ? "overshoot_trimmed" : "corner_extended", {pieces_[e.piece].entity}, *to, best))
-            w_.setCurve(pieces_[e.piece], endedAt(own, e.side, *to));
+            w_.setCurve(pieces_[e.piece], runInto(own, e.side, *to));
+    }
+
+    /// The curve ended at a place that lies on its prolongation, or beside it by a hair: then the arc that
+    /// goes on through its middle to there.
+    Curve runInto(const Curve& c, int side, Vec2 to) const {
+        const Curve r = endedAt(c, side, to);
+        if (distance(endPoint(r, side), to) <= w_.touch()) return r;
+        const auto arc = arcThrough(side == 0 ? to : startOf(c), pointAt(c, 0.5), side == 0 ? endOf(c) : to);
+        return arc ? Curve(*arc) : r;
     }
 
     Workbench& w_;

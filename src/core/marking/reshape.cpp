@@ -127,12 +127,4 @@ Result<Curve> offsetBy(const Curve& c, double by, Vec2 towards) {
     return failure(ErrorCode::impossible, "only lines, arcs and circles can be offset");
 }
 
-Result<Arc> arcThrough(Vec2 a, Vec2 b, Vec2 c) {
-    const auto circle = fitCircle({a, b, c});
-    if (!circle) return failure(ErrorCode::impossible, "the three places lie on a line");
-    const double from = angleOf(a - circle->centre), left = positiveAngle(angleOf(c - circle->centre) - from);
-    const bool counterClockwise = positiveAngle(angleOf(b - circle->centre) - from) < left;
-    return Arc{circle->centre, circle->radius, from, counterClockwise ? left : left - 2 * kPi};
-}
-
 } // namespace prism

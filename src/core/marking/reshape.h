@@ -1,4 +1,5 @@
 #pragma once
+#include "core/base/curve_ends.h"
 #include "core/base/result.h"
 #include "core/drawing/drawing.h"
 
@@ -17,8 +18,5 @@ Result<std::pair<Segment, Segment>> cornered(const Segment& a, Vec2 at_a, const 
 
 /// The curve at a distance from this one, on the side of `towards`. Lines, arcs and circles only.
 Result<Curve> offsetBy(const Curve& c, double distance, Vec2 towards);
-
-/// Arc through three places; impossible when they lie on a line.
-Result<Arc> arcThrough(Vec2 a, Vec2 b, Vec2 c);
 
 } // namespace prism

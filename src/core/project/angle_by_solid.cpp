@@ -22,7 +22,7 @@ bool hasSolid(const Drawing& d, const CleanSheet& s, const ViewSet& set, Progres
     const Drawing& drawing = set.completed ? *whole.drawing : d;
     const Figure f = buildFigure(drawing, whole, set, progress);
     if (progress.cancelled()) return false;
-    const auto p = propose(f, centreLines(drawing, set, f), progress, Effort::quick);
+    const auto p = propose(f, progress, Effort::quick);
     return p && p->clean;
 }
 

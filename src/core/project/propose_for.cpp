@@ -5,8 +5,7 @@
 namespace prism {
 
 Result<Proposal> proposeFor(const Model& m, Progress& progress, Effort effort) {
-    return guarded<Proposal>(
-        [&] { return propose(m.figure, centreLines(*m.drawing, m.views, m.figure), progress, effort); });
+    return guarded<Proposal>([&] { return propose(m.figure, progress, effort); });
 }
 
 } // namespace prism

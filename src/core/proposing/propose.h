@@ -24,25 +24,17 @@ struct Proposal {
     BuildResult build; ///< the solid itself
 };
 
-/// A centre line of a view that runs along one of its axes.
-struct CentreLine {
-    ViewName view = Role::front;
-    bool upright = false; ///< along the view's up axis
-    double at = 0;        ///< where it stands on the other axis, model coordinates
-};
-std::vector<CentreLine> centreLines(const Drawing& d, const ViewSet& set, const Figure& f);
-
 /// How far a proposal goes when the views do not agree on one solid.
 enum class Effort {
     quick,   ///< what the views agree on most, as it is
     thorough ///< then also single cuts tried against the proof; may take a minute
 };
 
-/// Suggests steps: half profiles turned round a centre line when an end view is all circles; else cells of
-/// material that all views agree on, made by extruded areas; else cuts tried one by one, each kept only when
+/// Suggests steps. Holes are told by their lines and taken out of the figure first. Then half profiles turned
+/// round the axis of an end view, whole or with areas of the views cut from them; else cells of material that
+/// all views and sections agree on, made by extruded areas; else cuts tried one by one, each kept only when
 /// the solid projected back comes closer to the sheet. Every suggestion is built and proved before it is
 /// made.
-Result<Proposal> propose(const Figure& f, const std::vector<CentreLine>& lines, Progress& progress,
-                         Effort effort = Effort::thorough);
+Result<Proposal> propose(const Figure& f, Progress& progress, Effort effort = Effort::thorough);
 
 } // namespace prism

@@ -1,0 +1,163 @@
+#include "core/proposing/turning.h"
+
+#include "core/proposing/cell_steps.h"
+#include "core/proposing/consistency.h"
+
+namespace prism {
+namespace {
+
+constexpr int kChoices = 4; ///< consistent choices of cells that are built and proved, at most
+
+std::optional<EndView> endView(const Figure& f) {
+    for (const FigureView* v : f.principalViews()) {
+        std::optional<EndView> widest;
+        for (const FigureCurve& c : f.curves) {
+            const auto* a = std::get_if<Arc>(&c.drawn);
+            if (!a || c.view != v->view || (widest && a->radius <= widest->radius)) continue;
+            if (std::abs(a->sweep) > kPi) widest = EndView{v, a->centre, a->radius};
+        }
+        if (!widest) continue;
+        const bool all_within = std::ranges::all_of(f.curves, [&](const FigureCurve& c) {
+            if (c.view != v->view) return true;
+            return std::ranges::all_of(std::array{0.0, 0.5, 1.0}, [&](double t) {
+                return distance(pointAt(c.drawn, t), widest->centre) <= widest->radius + f.tolerances.proof;
+            });
+        });
+        if (all_within) return widest;
+    }
+    return std::nullopt;
+}
+
+Step turned(const FigureView& profile, const HalfProfile& p, std::vector<Vec2> areas) {
+    Step s;
+    s.kind = StepKind::revolve;
+    s.view = profile.name;
+    s.areas = std::move(areas);
+    s.axis_upright = p.upright;
+    const Vec2 c = profile.box.centre();
+    s.axis = {profile.name, p.upright ? Vec2{p.at, c.y} : Vec2{c.x, p.at}};
+    s.name = "turned body";
+    return s;
+}
+
+/// Places in the areas of a half profile that are material.
+std::vector<Vec2> seedsOf(const ViewMap& m, const HalfProfile& p, int side,
+                          const std::vector<bool>& material) {
+    std::vector<Vec2> r;
+    const int k = p.upright ? 0 : 1;
+    for (size_t a = 0; a < material.size(); ++a) {
+        const Box2& box = m.areas()[a].box;
+        if (material[a] && (side > 0 ? box.hi[k] > p.at : box.lo[k] < p.at)) r.push_back(m.areas()[a].seed);
+    }
+    return r;
+}
+
+/// Whether a view shows a full circle about a place, mm.
+bool hasCircle(const Figure& f, const FigureView& v, Vec2 centre, double radius) {
+    const double tol = 2 * f.tolerances.proof;
+    return std::ranges::any_of(f.curves, [&](const FigureCurve& c) {
+        const auto* a = std::get_if<Arc>(&c.drawn);
+        return a && c.view == v.view && c.p0 < 0 && distance(a->centre, centre) <= tol &&
+               std::abs(a->radius - radius) <= tol;
+    });
+}
+
+} // namespace
+
+std::vector<HalfProfile> halfProfiles(const Figure& f, const std::vector<ViewMap>& maps) {
+    std::vector<HalfProfile> r;
+    const auto end = endView(f);
+    if (!end) return r;
+    const Axis axis = end->view->axes.depth;
+    const auto centre = [&](Axis a) { return end->view->axes.right == a ? end->centre.x : end->centre.y; };
+    for (size_t i = 0; i < maps.size(); ++i) {
+        const FigureView& v = maps[i].view();
+        if (v.axes.depth == axis) continue;
+        const bool upright = v.axes.up == axis;
+        const double at = centre(upright ? v.axes.right : v.axes.up);
+        const int k = upright ? 0 : 1; // the coordinate that is the radius
+        // A traced line is known to a fraction of a pixel only, and so are both sides of the outline.
+        const double low = at - end->radius - v.box.lo[k], high = at + end->radius - v.box.hi[k];
+        if (std::min(std::abs(low), std::abs(high)) > 2 * f.tolerances.proof) continue;
+        r.push_back({static_cast<int>(i), upright, at, centre(v.axes.depth), *end});
+    }
+    return r;
+}
+
+void fromTurning(const Figure& f, const std::vector<ViewMap>& maps, const std::vector<HalfProfile>& profiles,
+                 Progress& progress, Judge& best) {
+    for (const HalfProfile& p : profiles) {
+        if (best.clean) return;
+        const ViewMap& m = maps[static_cast<size_t>(p.map)];
+        TurnedCells model(maps, p.map, p.upright, p.at, p.middle);
+        ConsistentCells solver(model, f.tolerances, f.size, progress);
+        for (int i = 0; i < kChoices && !best.clean; ++i) {
+            const auto choice = solver.next(progress);
+            if (!choice) break;
+            const auto seeds = seedsOf(m, p, 1, choice->material);
+            if (!seeds.empty()) best.consider({turned(m.view(), p, seeds)}, "turned part");
+        }
+    }
+}
+
+void fromTurningAndCuts(const Figure& f, const std::vector<ViewMap>& maps, const HalfProfile& p, int side,
+                        bool gridded, Progress& progress, Judge& best) {
+    const ViewMap& m = maps[static_cast<size_t>(p.map)];
+    TurnedCells round(maps, p.map, p.upright, p.at, p.middle, side);
+    ProductCells pieces(maps, gridded), fine(maps, true);
+    MetCells model(round, pieces);
+    ConsistentCells solver(model, f.tolerances, f.size, progress);
+    for (int i = 0; i < kChoices && !best.clean; ++i) {
+        const auto choice = solver.next(progress);
+        if (!choice) return;
+        std::vector<bool> body(static_cast<size_t>(round.cells()));
+        for (int c = 0; c < model.cells(); ++c)
+            if (choice->material[static_cast<size_t>(c)]) body[static_cast<size_t>(model.of(c).first)] = true;
+        std::vector<bool> kept(static_cast<size_t>(pieces.cells())),
+            gone = kept; // of the turned body, by piece
+        for (int c = 0; c < model.cells(); ++c) {
+            const auto [turn, piece] = model.of(c);
+            if (!body[static_cast<size_t>(turn)]) continue;
+            (choice->material[static_cast<size_t>(c)] ? kept : gone)[static_cast<size_t>(piece)] = true;
+        }
+        const auto seeds = seedsOf(m, p, side, body);
+        if (seeds.empty()) continue;
+        const auto pieceOf = [&](int cell) { return gridded ? cell : pieces.find(fine.areasOf(cell)); };
+        const auto is = [&](const std::vector<bool>& what, int cell) {
+            const int piece = pieceOf(cell);
+            return piece >= 0 && piece < static_cast<int>(what.size()) && what[static_cast<size_t>(piece)];
+        };
+        const StepsFound cuts = cutsFor(
+            f, gridded ? pieces : fine, [&](int c) { return is(kept, c); },
+            [&](int c) { return is(gone, c) && !is(kept, c); }, progress);
+        if (!cuts.left_undone.empty()) best.left_undone = cuts.left_undone;
+        std::vector<Step> steps{turned(m.view(), p, seeds)};
+        steps.insert(steps.end(), cuts.steps.begin(), cuts.steps.end());
+        best.consider(std::move(steps), "turned part with cuts");
+    }
+}
+
+void fromSections(const Figure& f, const AreaSets& areas, const std::vector<ViewMap>& maps,
+                  const std::vector<HalfProfile>& profiles, Judge& best) {
+    for (const HalfProfile& p : profiles) {
+        const FigureView& v = maps[static_cast<size_t>(p.map)].view();
+        if (v.shows != Shows::cut || best.clean) continue;
+        const int k = p.upright ? 0 : 1; // the coordinate that is the radius
+        std::vector<Vec2> hatched, filled;
+        for (const ClosedArea& a : areas.drawn) {
+            if (a.view != v.view || a.box.lo[k] < p.at - f.tolerances.proof) continue;
+            if (isHatched(f, a))
+                hatched.push_back(a.seed);
+            else if (!hasCircle(f, *p.end.view, p.end.centre, a.box.lo[k] - p.at) &&
+                     !hasCircle(f, *p.end.view, p.end.centre, a.box.hi[k] - p.at))
+                filled.push_back(a.seed);
+        }
+        if (hatched.empty()) continue;
+        best.consider({turned(v, p, hatched)}, "turned from the section");
+        if (filled.empty() || best.clean) continue;
+        filled.insert(filled.end(), hatched.begin(), hatched.end());
+        best.consider({turned(v, p, filled)}, "turned from the section");
+    }
+}
+
+} // namespace prism

@@ -1,0 +1,43 @@
+#pragma once
+#include "core/proposing/judge.h"
+#include "core/proposing/view_map.h"
+
+// Turned parts, whole or with something cut from them.
+namespace prism {
+
+/// A view along the axis of a turned part: a circle goes round all that it shows, though a keyway or a flat
+/// may have taken pieces of it.
+struct EndView {
+    const FigureView* view;
+    Vec2 centre;
+    double radius;
+};
+
+/// A profile that may be turned round the axis which an end view shows.
+struct HalfProfile {
+    int map;       ///< of the view that shows it
+    bool upright;  ///< the axis runs along that view's up axis
+    double at;     ///< where it stands on the other one
+    double middle; ///< where it lies in the depth of that view
+    EndView end;
+};
+/// In every other view that shows the axis of an end view, the profile on both sides of it.
+std::vector<HalfProfile> halfProfiles(const Figure& f, const std::vector<ViewMap>& maps);
+
+/// Half profiles turned: which of their areas are material is reasoned from all views.
+void fromTurning(const Figure& f, const std::vector<ViewMap>& maps, const std::vector<HalfProfile>& profiles,
+                 Progress& progress, Judge& best);
+
+/// A turned body from which areas of the views are cut: keyways, flats, slots. `side`: the half of the
+/// profile that is turned, +1 beyond the axis, -1 before it. `gridded`: cut further at every coordinate of
+/// the sheet.
+void fromTurningAndCuts(const Figure& f, const std::vector<ViewMap>& maps, const HalfProfile& p, int side,
+                        bool gridded, Progress& progress, Judge& best);
+
+/// The hatched areas of a section turned: what the plane goes through is material all round, unless holes
+/// were in its way. Where the end view has no circles about the axis for an area that is not hatched, that is
+/// a hole and no groove, and is filled to be cut again.
+void fromSections(const Figure& f, const AreaSets& areas, const std::vector<ViewMap>& maps,
+                  const std::vector<HalfProfile>& profiles, Judge& best);
+
+} // namespace prism
