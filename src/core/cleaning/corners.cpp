@@ -10,6 +10,7 @@ namespace prism::cleaning {
 namespace {
 
 constexpr double kHair = 4;    ///< ends pass a corner by so many times what counts as touching
+constexpr double kAside = 0.4; ///< how far aside, for what it misses, a free-form curve may end
 constexpr double kFarLook = 6; ///< loose ends are told up to this many times the gap
 
 Vec2 endPoint(const Curve& c, int side) {
@@ -194,9 +195,8 @@ class Corners {
         for (int other : near(p, w_.gap())) {
             if (other == e.piece) continue;
             std::vector<Vec2> met = crossings(longer, curve(other), w_.touch());
-            for (int side : {0, 1}) // a curve that runs into a corner passes it by a hair as often as not
-                if (const Vec2 end = endPoint(curve(other), side);
-                    distanceTo(longer, end) <= kHair * w_.touch())
+            for (int side : {0, 1})
+                if (const Vec2 end = endPoint(curve(other), side); runsTo(own, e.side, longer, end))
                     met.push_back(end);
             for (Vec2 x : met)
                 if (distance(x, p) < best && distance(x, endPoint(own, 1 - e.side)) > w_.touch())
@@ -209,9 +209,23 @@ class Corners {
             w_.setCurve(pieces_[e.piece], runInto(own, e.side, *to));
     }
 
-    /// The curve ended at a place that lies on its prolongation, or beside it by a hair: then the arc that
-    /// goes on through its middle to there.
+    /// Whether a curve goes on to a corner: one that runs into it passes it by a hair as often as not. A
+    /// free-form curve goes on straight, more or less.
+    bool runsTo(const Curve& own, int side, const Curve& longer, Vec2 corner) const {
+        if (distanceTo(longer, corner) <= kHair * w_.touch()) return true;
+        if (!std::holds_alternative<Spline>(own)) return false;
+        const Vec2 way = side == 0 ? -normalized(tangentAt(own, 0)) : normalized(tangentAt(own, 1));
+        const Vec2 to = corner - endPoint(own, side);
+        return dot(way, to) > 0 && std::abs(cross(way, to)) <= kAside * dot(way, to);
+    }
+
+    /// The curve ended at a place that it goes on to.
     Curve runInto(const Curve& c, int side, Vec2 to) const {
+        if (const auto* spline = std::get_if<Spline>(&c)) {
+            Spline r = *spline;
+            (side == 0 ? r.poles.front() : r.poles.back()) = to;
+            if (distance(endPoint(r, side), to) <= w_.touch()) return r;
+        }
         const Curve r = endedAt(c, side, to);
         if (distance(endPoint(r, side), to) <= w_.touch()) return r;
         const auto arc = arcThrough(side == 0 ? to : startOf(c), pointAt(c, 0.5), side == 0 ? endOf(c) : to);
