@@ -1,6 +1,7 @@
 #include "core/building/solid_steps.h"
 
 #include "core/building/kernel.h"
+#include "core/building/places.h"
 #include "core/building/solid_places.h"
 #include "core/building/soundness.h"
 
@@ -93,6 +94,26 @@ std::string whyNot(const TopoDS_Shape& solid, const std::vector<TopoDS_Edge>& ed
                     : "the edges are in each other's way at any size";
 }
 
+/// The radius of the arcs that round the corners picked.
+Result<double> radiusOfArcs(const Figure& f, const Step& s) {
+    std::optional<double> r;
+    for (const PartPick& p : s.edges.picks) {
+        const FigureView* v = f.viewNamed(p.corner.view);
+        const int arc = v ? cornerAt(f, *v, p.corner.at).arc : -1;
+        if (arc < 0)
+            return failure(ErrorCode::impossible,
+                           fmt::format("no radius is given, and no arc rounds the corner at "
+                                       "{:.4g}, {:.4g} of the {} view",
+                                       p.corner.at.x, p.corner.at.y, nameOf(p.corner.view)));
+        const double own = std::get<Arc>(f.curve(arc)).radius;
+        if (r && std::abs(*r - own) > f.tolerances.proof)
+            return failure(ErrorCode::impossible,
+                           fmt::format("the corners are rounded by arcs of {:g} and of {:g} mm", *r, own));
+        r = r.value_or(own);
+    }
+    return *r;
+}
+
 } // namespace
 
 Result<TopoDS_Shape> edged(const Figure& f, const Step& s, int index, const TopoDS_Shape& solid,
@@ -106,7 +127,9 @@ Result<TopoDS_Shape> edged(const Figure& f, const Step& s, int index, const Topo
     const auto edges = edgesOf(f, solid, s.edges, made);
     if (!edges) return tl::make_unexpected(edges.error());
     const bool fillet = s.kind == StepKind::fillet;
-    const Sizes sizes{s.size, s.second_size.given() ? s.second_size : s.size};
+    const auto radius = s.size.given() ? Result<double>(s.size) : radiusOfArcs(f, s);
+    if (!radius) return tl::make_unexpected(radius.error());
+    const Sizes sizes{*radius, s.second_size.given() ? double(s.second_size) : *radius};
     if (const auto done = tried(solid, *edges, fillet, sizes, index, &names)) return *done;
     return failure(ErrorCode::impossible, whyNot(solid, *edges, fillet, sizes));
 }

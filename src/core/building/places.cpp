@@ -1,5 +1,7 @@
 #include "core/building/places.h"
 
+#include "core/figure/rounds.h"
+
 #include <fmt/format.h>
 
 namespace prism::building {
@@ -96,6 +98,20 @@ Concentric circlesAt(const Figure& f, const FigureView& v, Vec2 drawn) {
     }
     std::ranges::sort(r.circles, {}, [&](int i) { return f.now[f.curves[i].radius]; });
     return r;
+}
+
+ViewCorner cornerAt(const Figure& f, const FigureView& v, Vec2 drawn) {
+    double least = reachOf(v);
+    for (const FigurePoint& p : f.points)
+        if (p.view == v.view) least = std::min(least, distance(f.at(p, f.drawn), drawn));
+    ViewCorner r;
+    const Round* nearest = nullptr;
+    const std::vector<Round> rounds = roundsOf(f);
+    for (const Round& k : rounds)
+        if (f.curves[static_cast<size_t>(k.arc)].view == v.view)
+            if (const double d = distance(cornerOf(f, k, f.drawn), drawn); d < least) least = d, nearest = &k;
+    if (nearest) return {cornerOf(f, *nearest, f.now), nearest->arc};
+    return {circlesAt(f, v, drawn).centre};
 }
 
 Result<std::vector<std::pair<int, Curve>>> chainAt(const Figure& f, const FigureView& v,

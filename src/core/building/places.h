@@ -29,6 +29,14 @@ struct Concentric {
 /// where the view's plane has gone there.
 Concentric circlesAt(const Figure& f, const FigureView& v, Vec2 drawn);
 
+/// Where the corner of a view nearest to a place as drawn now stands: a point or centre of it, or the corner
+/// that a rounding arc stands for; of that the arc, too.
+struct ViewCorner {
+    Vec2 at;
+    int arc = -1;
+};
+ViewCorner cornerAt(const Figure& f, const FigureView& v, Vec2 drawn);
+
 /// The lines of a view that pass at the places, as they now stand, from one end of the chain to the other.
 /// Impossible when one is missing, or they do not follow each other.
 Result<std::vector<std::pair<int, Curve>>> chainAt(const Figure& f, const FigureView& v,

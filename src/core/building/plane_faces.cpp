@@ -129,10 +129,41 @@ PlaneFace faceOf(const Loop& loop, const Plane& plane) {
     return faceWithin(loop, {}, verticesOf({loop}, plane), plane);
 }
 
-std::vector<PlaneFace> facesOf(const std::vector<ClosedArea>& areas, const Plane& plane) {
+namespace {
+
+/// A border in which the lines beside the arcs meet in their corner. An arc that is not between two lines
+/// that cross stays.
+Loop withCorners(Loop loop, const std::set<int>& sharp) {
+    for (size_t i = 0; i < loop.size();) {
+        const size_t n = loop.size();
+        AreaEdge &before = loop[(i + n - 1) % n], &after = loop[(i + 1) % n];
+        auto *a = std::get_if<Segment>(&before.shape), *b = std::get_if<Segment>(&after.shape);
+        if (n < 3 || !sharp.contains(loop[i].curve) || !a || !b) {
+            ++i;
+            continue;
+        }
+        const Vec2 d = a->b - a->a, e = b->b - b->a;
+        const double across = cross(d, e);
+        if (std::abs(across) <= 1e-9 * length(d) * length(e)) {
+            ++i;
+            continue;
+        }
+        a->b = b->a = a->a + d * (cross(b->a - a->a, e) / across);
+        after.from = before.to;
+        loop.erase(loop.begin() + static_cast<std::ptrdiff_t>(i));
+    }
+    return loop;
+}
+
+} // namespace
+
+std::vector<PlaneFace> facesOf(const std::vector<ClosedArea>& areas, const Plane& plane,
+                               const std::set<int>& sharp) {
     std::vector<const ClosedArea*> refs;
     for (const ClosedArea& a : areas) refs.push_back(&a);
-    const std::vector<Loop> loops = unionLoops(refs);
+    std::vector<Loop> loops = unionLoops(refs);
+    if (!sharp.empty())
+        for (Loop& l : loops) l = withCorners(std::move(l), sharp);
     const Vertices vertices = verticesOf(loops, plane);
     std::vector<PlaneFace> faces;
     for (size_t i = 0; i < loops.size() && signedArea(loops[i]) > 0; ++i) {

@@ -10,6 +10,7 @@
 #include <TopoDS_Wire.hxx>
 #include <gp_Dir.hxx>
 #include <gp_Pnt.hxx>
+#include <set>
 
 // From a view's plane to the modeller: what bodies are swept from.
 namespace prism::building {
@@ -41,8 +42,10 @@ struct PlaneFace {
     std::vector<BorderEdge> border;
 };
 
-/// Faces of the union of areas; each outer loop takes the holes inside it. Throws KernelError.
-std::vector<PlaneFace> facesOf(const std::vector<ClosedArea>& areas, const Plane& plane);
+/// Faces of the union of areas; each outer loop takes the holes inside it. Arcs that are to be `sharp`, by
+/// figure curve, give way to the corner of the lines beside them. Throws KernelError.
+std::vector<PlaneFace> facesOf(const std::vector<ClosedArea>& areas, const Plane& plane,
+                               const std::set<int>& sharp = {});
 /// The face inside one border. Throws KernelError.
 PlaneFace faceOf(const Loop& loop, const Plane& plane);
 TopoDS_Edge edgeOf(const Curve& c, const Plane& plane, const TopoDS_Vertex& from, const TopoDS_Vertex& to);

@@ -46,7 +46,7 @@ std::vector<TopoDS_Edge> seenEndOn(const Figure& f, const std::vector<TopoDS_Edg
     const FigureView* v = f.viewNamed(corner.view);
     if (!v) return r;
     const ViewFrame frame = frameOf(f, *v, f.now);
-    const Vec2 at = circlesAt(f, *v, corner.at).centre;
+    const Vec2 at = cornerAt(f, *v, corner.at).at;
     for (const TopoDS_Edge& e : edges) {
         const BRepAdaptor_Curve c(e);
         if (c.GetType() != GeomAbs_Line) continue;

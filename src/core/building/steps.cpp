@@ -61,6 +61,13 @@ std::string boundText(const Bound& b, const char* outermost) {
     return outermost;
 }
 
+/// Whether the radius of a fillet is that of the arcs which round the corners it was picked at.
+bool roundsOfCorners(const Step& s) {
+    return s.kind == StepKind::fillet && s.edges.which == EdgeChoice::Which::picked &&
+           !s.edges.picks.empty() &&
+           std::ranges::all_of(s.edges.picks, [](const PartPick& p) { return !p.place; });
+}
+
 Missing missingInReach(const Step& s) {
     if (s.reach == Reach::through) return {};
     for (const Bound* b : {&s.from, &s.to})
@@ -126,7 +133,8 @@ std::string edgeText(const Step& s) {
                                                          : fmt::format("all {} edges", nameOf(e.which));
     if (e.face) r += " of a face";
     if (!e.step.empty()) r += fmt::format(" of \"{}\"", e.step);
-    r += (s.kind == StepKind::fillet ? ", radius " : ", by ") + inWords(s.size);
+    r += s.size.given() ? (s.kind == StepKind::fillet ? ", radius " : ", by ") + inWords(s.size)
+                        : ", as the arcs there are round";
     if (s.second_size.given())
         r += fmt::format(" {} {}", s.kind == StepKind::fillet ? "to" : "and", inWords(s.second_size));
     return r;
@@ -153,7 +161,7 @@ Missing missingIn(const Step& s) {
     case StepKind::fillet:
     case StepKind::chamfer:
         if (s.edges.which == EdgeChoice::Which::picked && s.edges.picks.empty()) return "no edge is picked";
-        return s.size.given()
+        return s.size.given() || roundsOfCorners(s)
                    ? Missing()
                    : Missing(s.kind == StepKind::fillet ? "no radius is given" : "no distance is given");
     case StepKind::shell:
@@ -181,6 +189,9 @@ std::string describe(const Step& s) {
     switch (s.kind) {
     case StepKind::extrude:
         return areas + reachText(s) +
+               (s.sharp.empty()
+                    ? ""
+                    : fmt::format(", {} left sharp", counted(s.sharp.size(), "corner", "corners"))) +
                (s.draft != 0 ? fmt::format(", leaning {:g}°", s.draft * 180 / kPi) : "");
     case StepKind::revolve:
         return fmt::format("{} round a {} by {:g}°", areas, s.axis_along_line ? "line" : "centre line",

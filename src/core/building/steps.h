@@ -85,7 +85,7 @@ struct HoleShape {
 struct PartPick {
     /// A place on it, in model coordinates as drawn; or else
     std::optional<Vec3> place;
-    /// the corner of a view where it is seen end on.
+    /// the corner of a view where it is seen end on; the one that an arc stands for as well.
     MarkRef corner;
     friend bool operator==(const PartPick&, const PartPick&) = default;
 };
@@ -122,9 +122,11 @@ struct Step {
     ViewName view = Role::front;
     std::vector<Vec2> areas; ///< a point inside each picked area, as drawn
     Reach reach = Reach::between;
-    Bound from, to;            ///< extrude: low and high end along the depth axis
-    StepNumber below = 0.0;    ///< extrude, unequal: mm
-    std::vector<Bound> tops;   ///< extrude: in the place of `to`, one for each area
+    Bound from, to;          ///< extrude: low and high end along the depth axis
+    StepNumber below = 0.0;  ///< extrude, unequal: mm
+    std::vector<Bound> tops; ///< extrude: in the place of `to`, one for each area
+    /// Extrude: a place on each arc of the border whose corner is left sharp, to be rounded by a fillet.
+    std::vector<Vec2> sharp;
     double draft = 0;          ///< extrude: angle by which the sides lean inward from `from` on, radians
     MarkRef axis;              ///< revolve: a place on the centre line; mirror: a place on the plane
     bool axis_upright = false; ///< revolve: the centre line runs along the view's up axis
@@ -137,7 +139,8 @@ struct Step {
     Vec2 side; ///< rib, slope: a place on the side that is filled or taken; wall: on which it lies
     HoleShape hole;
     EdgeChoice edges;
-    /// fillet: radius; chamfer: distance on both faces, mm.
+    /// fillet: radius, zero for that of the arcs drawn at the corners picked; chamfer: distance on both
+    /// faces, mm.
     StepNumber size = 0.0;
     StepNumber second_size = 0.0; ///< fillet: radius at the other end; chamfer: distance on the other face
     std::vector<PartPick> faces;  ///< shell: faces left open

@@ -155,6 +155,7 @@ void carryStep(Step& s, const Places& places, std::vector<std::string>& misfits)
     for (Vec2& p : s.areas) carry(p, places.area(s.view, p), "an area picked");
     for (Vec2& p : s.places)
         carry(p, places.mark(s.view, p), s.kind == StepKind::hole ? "a centre" : "a line picked");
+    for (Vec2& p : s.sharp) carry(p, places.mark(s.view, p), "an arc whose corner is left sharp");
     for (const auto& [mark, what] : marksOf(s)) carry(mark->at, places.mark(mark->view, mark->at), what);
 }
 

@@ -360,6 +360,7 @@ void writeKind(Json& j, const Step& s) {
         writeReach(j, s);
         if (!s.tops.empty()) j["tops"] = Json::array();
         for (const Bound& b : s.tops) j["tops"].push_back(boundJson(b));
+        if (!s.sharp.empty()) j["sharp"] = pointsJson(s.sharp);
         if (s.draft != 0) j["draft_deg"] = s.draft / kDegree;
         return;
     case StepKind::revolve:
@@ -396,6 +397,7 @@ void readKind(Fields& f, Step& s) {
         s.areas = f.points("areas");
         readReach(f, s);
         s.tops = f.bounds("tops"), s.draft = f.angle("draft_deg", 0, -80, 80);
+        if (f.has("sharp")) s.sharp = f.points("sharp");
         return;
     case StepKind::revolve:
         s.areas = f.points("areas");

@@ -1,5 +1,7 @@
 #include "core/proposing/holes_seen.h"
 
+#include "core/figure/rounds.h"
+
 #include <fmt/format.h>
 
 namespace prism {
@@ -284,22 +286,6 @@ std::vector<Step> holeSteps(const std::vector<HoleSeen>& holes, double tol) {
     }
     return r;
 }
-
-namespace {
-
-/// A place as a point of the figure with coordinates of its own.
-int addPoint(Figure& f, int view, Vec2 at) {
-    const FigureView& v = *f.viewById(view);
-    const int u = static_cast<int>(f.drawn.size());
-    for (const auto& [value, axis] : {std::pair{at.x, v.axes.right}, std::pair{at.y, v.axes.up}}) {
-        f.drawn.push_back(value), f.now.push_back(value), f.weights.push_back(1);
-        f.axis_of.push_back(static_cast<int>(axis));
-    }
-    f.points.push_back({view, u, u + 1});
-    return static_cast<int>(f.points.size()) - 1;
-}
-
-} // namespace
 
 Figure withoutHoles(const Figure& f, const std::vector<HoleSeen>& holes) {
     std::map<int, std::vector<std::pair<double, double>>> gone;

@@ -20,12 +20,12 @@ const ClosedArea* areaOver(const std::vector<ClosedArea>& areas, int view, Vec2 
 
 } // namespace
 
-void Judge::search(const AreaSets& reduced, std::vector<Step> after) {
-    reduced_ = &reduced, after_ = std::move(after);
+void Judge::search(const AreaSets& reduced, Finish finish) {
+    reduced_ = &reduced, finish_ = std::move(finish);
 }
 
 void Judge::searchWhole() {
-    reduced_ = nullptr, after_.clear();
+    reduced_ = nullptr;
 }
 
 /// An area of the reduced figure is made of several areas of the whole one.
@@ -40,8 +40,7 @@ std::vector<Step> Judge::whole(std::vector<Step> steps) const {
                     if (a.view == v->view && over->contains(a.seed)) seeds.push_back(a.seed);
         s.areas = std::move(seeds);
     }
-    steps.insert(steps.end(), after_.begin(), after_.end());
-    return steps;
+    return finish_(std::move(steps));
 }
 
 void Judge::consider(std::vector<Step> candidate, const char* found) {

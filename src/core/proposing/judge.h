@@ -1,6 +1,8 @@
 #pragma once
 #include "core/proposing/propose.h"
 
+#include <functional>
+
 namespace prism {
 
 /// Candidates are built and held against the sheet here, and the best one is kept.
@@ -10,9 +12,10 @@ class Judge {
     Judge(const Figure& f, const AreaSets& areas, Progress& progress)
         : f_(f), areas_(areas), progress_(progress) {}
 
-    /// From now on the candidates come from a figure that lacks some features; these steps make them, and
-    /// come after. Both must outlive the search.
-    void search(const AreaSets& reduced, std::vector<Step> after);
+    /// From now on the candidates come from a figure that lacks some features; `finish` adds the steps that
+    /// make them. The areas must outlive the search.
+    using Finish = std::function<std::vector<Step>(std::vector<Step>)>;
+    void search(const AreaSets& reduced, Finish finish);
     /// The candidates come from the whole figure again.
     void searchWhole();
 
@@ -36,7 +39,7 @@ class Judge {
     const AreaSets& areas_;
     Progress& progress_;
     const AreaSets* reduced_ = nullptr;
-    std::vector<Step> after_;
+    Finish finish_;
 };
 
 } // namespace prism

@@ -2,6 +2,7 @@
 
 #include "core/proposing/cell_steps.h"
 #include "core/proposing/consistency.h"
+#include "core/proposing/fillets_seen.h"
 #include "core/proposing/holes_seen.h"
 #include "core/proposing/single_cuts.h"
 #include "core/proposing/turning.h"
@@ -73,15 +74,24 @@ void look(const Figure& f, const AreaSets& areas, Progress& progress, Judge& bes
         if (goesOn() && !f.drawsHidden()) fromCells(f, maps, gridded, LineKinds::alike, progress, best);
 }
 
-/// Holes are told by their lines alone; what is left of the sheet without them is simpler.
-void lookBesideHoles(const Figure& f, const AreaSets& areas, Progress& progress, Judge& best) {
-    const auto holes = holesSeen(f, mapsOf(f, areas.drawn));
-    if (holes.empty()) return;
-    const Figure filled = withoutHoles(f, holes);
-    const AreaSets reduced(filled, progress);
+/// Looks in the figure without its holes, which are told by their lines alone; what is left of the sheet is
+/// simpler. `rounds`: corners that are made sharp as well, to be rounded by fillets.
+void lookBesideFeatures(const Figure& f, const AreaSets& areas, const std::vector<Round>& rounds,
+                        Progress& progress, Judge& best) {
+    const Figure sharp = rounds.empty() ? f : sharpened(f, rounds);
+    const AreaSets sharp_areas = rounds.empty() ? areas : AreaSets(sharp, progress);
+    const auto holes = holesSeen(sharp, mapsOf(sharp, sharp_areas.drawn));
+    if (progress.cancelled() || (holes.empty() && rounds.empty())) return;
+    const Figure bare = withoutHoles(sharp, holes);
+    const AreaSets reduced(bare, progress);
     if (progress.cancelled()) return;
-    best.search(reduced, holeSteps(holes, 2 * f.tolerances.proof));
-    look(filled, reduced, progress, best);
+    const std::vector<Step> drilled = holeSteps(holes, 2 * f.tolerances.proof);
+    best.search(reduced, [&](std::vector<Step> steps) {
+        if (!rounds.empty()) steps = withFillets(f, areas, std::move(steps), rounds, progress);
+        steps.insert(steps.end(), drilled.begin(), drilled.end());
+        return steps;
+    });
+    look(bare, reduced, progress, best);
     best.searchWhole();
 }
 
@@ -94,8 +104,10 @@ Result<Proposal> propose(const Figure& f, Progress& progress, Effort effort) {
     if (progress.cancelled())
         return failure(ErrorCode::cancelled, "the proposal was stopped; nothing was changed");
     Judge best(f, areas, progress);
-    lookBesideHoles(f, areas, progress, best);
+    lookBesideFeatures(f, areas, {}, progress, best);
     if (!best.clean && !progress.cancelled()) look(f, areas, progress, best);
+    for (const std::vector<Round>& rounds : filletChoices(f))
+        if (!best.clean && !progress.cancelled()) lookBesideFeatures(f, areas, rounds, progress, best);
     if (!best.clean && effort == Effort::thorough &&
         !progress.cancelled()) { // cuts tried one by one against the proof
         const CutsFound cuts = bySingleCuts(f, areas, best.steps, progress);
