@@ -139,6 +139,38 @@ TEST_CASE("many lists of random steps on all demo parts", "[slow]") {
         CHECK(tryLists(opened(demo(part)), 7, 100, 5) > 50);
 }
 
+TEST_CASE("steps taken over from an earlier build give the same solid as building all of them") {
+    const Document start = opened(demo("roller-bracket.dxf"));
+    const Model& m = start.model();
+    for (unsigned seed = 1; seed <= 10; ++seed) {
+        Dice dice(seed, m);
+        std::vector<Step> steps{dice.step()};
+        steps.front().kind = StepKind::extrude, steps.front().operation = Operation::add;
+        BuildResult before = build(m.figure, m.areas, steps, quiet);
+        for (int round = 0; round < 6; ++round) {
+            // One more, another one in the place of the last, one in the middle, or one less.
+            const int change = dice.upTo(3);
+            if (change == 0 || steps.size() < 2)
+                steps.push_back(dice.step());
+            else if (change == 1)
+                steps.back() = dice.step();
+            else if (change == 2)
+                steps.insert(steps.begin() + 1, dice.step());
+            else
+                steps.pop_back();
+            INFO("seed " << seed << ", round " << round << ": " << toJson(steps).dump());
+            const BuildResult taken = build(m.figure, m.areas, steps, quiet, {}, &before);
+            const BuildResult anew = build(m.figure, m.areas, steps, quiet);
+            REQUIRE(taken.steps.size() == anew.steps.size());
+            for (size_t i = 0; i < taken.steps.size(); ++i) CHECK(taken.steps[i].ok == anew.steps[i].ok);
+            CHECK(taken.ok() == anew.ok());
+            if (taken.ok() && anew.ok())
+                CHECK(taken.measure.volume == Approx(anew.measure.volume).epsilon(1e-6));
+            before = taken;
+        }
+    }
+}
+
 TEST_CASE("random steps are undone to the identical document") {
     // A document forgets the models it has left far behind, so what the dice look at is kept beside it.
     const Document start = opened(demo("roller-bracket.dxf"));

@@ -148,8 +148,17 @@ TEST_CASE("sample sheets without a fault keep every line of their orthographic v
         const Model& m = d.model();
         for (const Entity& e : m.source->entities) {
             const int v = m.views.view_of_entity[e.id];
-            if (v >= 0 && m.views.views[v].role != Role::pictorial)
-                CHECK(e.curves == m.drawing->entities[e.id].curves);
+            if (v < 0 || m.views.views[v].role == Role::pictorial) continue;
+            const std::vector<Curve>& now = m.drawing->entities[e.id].curves;
+            // A free-form curve that stops just short of its corner is led there, and nothing else of it
+            // moves.
+            if (e.curves.size() == 1 && std::holds_alternative<Spline>(e.curves[0]) && now != e.curves) {
+                REQUIRE(now.size() == 1);
+                for (double t : {0.0, 0.25, 0.5, 0.75, 1.0})
+                    CHECK(distance(pointAt(now[0], t), pointAt(e.curves[0], t)) < 0.1);
+                continue;
+            }
+            CHECK(now == e.curves);
         }
     }
 }

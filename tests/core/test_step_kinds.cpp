@@ -133,6 +133,11 @@ TEST_CASE("holes of every kind take away their closed forms") {
           Approx(kPi * 9 * 12));
     CHECK(cut(R"("centres": [[60, 25]], "hole": {"kind": "counterbore", "wide_depth": 5})") ==
           Approx(kPi * (49 * 5 + 16 * 15)));
+    DxfText u = t;
+    u.line(53, 12, 67, 12, "HIDDEN"); // the bottom of the counterbore, seen from the front
+    CHECK(kBlock - volumeOf(u, onBlock(R"({"kind": "hole", "view": "top", "centres": [[60, 25]], "hole":
+        {"kind": "counterbore", "wide_to": {"view": "front", "at": [53, 12]}}})")) ==
+          Approx(kPi * (49 * 8 + 16 * 12)));
     CHECK(cut(R"("centres": [[60, 25]], "hole": {"kind": "spot face", "wide": 16, "wide_depth": 1})") ==
           Approx(kPi * (64 * 1 + 16 * 19)));
     // A countersink of 90 degrees from 14 to 8 is 3 deep.
@@ -146,6 +151,32 @@ TEST_CASE("holes of every kind take away their closed forms") {
         Approx(kPi * 16 * 20));
     CHECK(cut(R"("centres": [[20, 25]], "hole": {"depth": 12, "point_deg": 180, "from_far": true})") ==
           Approx(kPi * 16 * 12));
+}
+
+TEST_CASE("corners of an outline are left sharp, and rounded by a fillet with the radius of their arcs") {
+    DxfText t; // a plate of 80 x 50 x 20 with two corners rounded by 6
+    t.entities().box(0, 0, 80, 20).line(0, 60, 74, 60).line(80, 66, 80, 104).line(74, 110, 0, 110);
+    t.line(0, 110, 0, 60).arc(74, 66, 6, 270, 0).arc(74, 104, 6, 0, 90);
+    const std::string plate = R"({"kind": "extrude", "view": "top", "areas": [[40, 25]]SHARP})";
+    const auto with = [&](const std::string& sharp, const std::string& more) {
+        std::string s = plate;
+        return "[" + s.replace(s.find("SHARP"), 5, sharp) + more + "]";
+    };
+    const double spandrel = (36 - kPi * 9) * 20;
+    CHECK(volumeOf(t, with("", "")) == Approx(kBlock - 2 * spandrel));
+    CHECK(volumeOf(t, with(R"(, "sharp": [[78.2, 48.2]])", "")) == Approx(kBlock - spandrel));
+    const std::string both = R"(, "sharp": [[78.2, 48.2], [78.2, 1.8]])";
+    CHECK(volumeOf(t, with(both, "")) == Approx(kBlock));
+    const std::string corners =
+        R"("edges": {"picks": [{"corner": {"view": "top", "at": [80, 50]}}, {"corner": {"view": "top", "at": [80, 0]}}]})";
+    CHECK(volumeOf(t, with(both, R"(, {"kind": "fillet", )" + corners + "}")) ==
+          Approx(kBlock - 2 * spandrel));
+    // A corner that no arc rounds has no radius to take.
+    CHECK(
+        told(t,
+             with(both,
+                  R"(, {"kind": "fillet", "edges": {"picks": [{"corner": {"view": "top", "at": [0, 0]}}]}})"))
+            .find("no arc rounds the corner") != std::string::npos);
 }
 
 TEST_CASE("a hole begins where it meets the solid, and its depths count from there") {

@@ -28,14 +28,53 @@ std::vector<TopoDS_Shape> toolsOf(const StepBody& b, Operation o) {
     return r;
 }
 
+/// The body that a step made, for those that repeat it later.
+struct Made {
+    Operation operation;
+    StepBody body;
+};
+
+/// How far a build list has come.
+struct State {
+    Parts parts;
+    Run run;                                         ///< not yet given to the modeller
+    std::vector<std::shared_ptr<const Made>> bodies; ///< by step; none for one without a body of its own
+    std::vector<StepReport> report;
+};
+
+} // namespace
+
+/// What a build left behind after each of its steps.
+class KeptSteps {
+  public:
+    std::vector<Step> steps;
+    std::vector<State> after;        ///< by step
+    std::map<size_t, State> settled; ///< by number of steps: with nothing left to be given to the modeller
+};
+
+namespace {
+
 /// A build list while it is being worked through.
 class Builder {
   public:
-    Builder(const Figure& f, const AreaSets& areas, const std::vector<Step>& steps)
-        : f_(f), areas_(areas), steps_(steps), parts_(f.size), bodies_(steps.size()) {}
+    Builder(const Figure& f, const AreaSets& areas, const std::vector<Step>& steps, State from)
+        : f_(f), areas_(areas), steps_(steps), parts_(std::move(from.parts)), run_(std::move(from.run)),
+          bodies_(std::move(from.bodies)), report_(std::move(from.report)) {}
+
+    /// How many steps are done.
+    size_t done() const { return report_.size(); }
+    State state() const { return {parts_, run_, bodies_, report_}; }
+    /// Gives the modeller what is left for it, and joins everything.
+    void settle() {
+        flush();
+        const auto whole = guarded<TopoDS_Shape>([&] { return parts_.whole(); });
+        if (!whole && !report_.empty())
+            report_.back().ok = false, report_.back().message = whole.error().message;
+    }
 
     void step(size_t i, const NumberSource& numbers) {
         report_.push_back({steps_[i].name, describe(steps_[i]), false, {}, {}, {}});
+        bodies_.emplace_back();
         if (steps_[i].off) {
             report_.back().ok = true, report_.back().message = "switched off";
             return;
@@ -45,17 +84,15 @@ class Builder {
         if (!done) report_[i].ok = false, report_[i].message = done.error().message;
     }
 
+    /// Of a list that has been settled.
     BuildResult result() {
-        flush();
         BuildResult r;
-        const auto whole = guarded<TopoDS_Shape>([&] { return parts_.whole(); });
-        if (!whole) report_.back().ok = false, report_.back().message = whole.error().message;
-        if (whole && !whole->IsNull()) {
-            r.shape = *whole;
+        r.shape = parts_.settled();
+        if (!r.shape.IsNull()) {
             r.faces = parts_.names().ofAll(r.shape);
             r.measure = measured(r.shape);
         }
-        r.steps = std::move(report_);
+        r.steps = report_;
         return r;
     }
 
@@ -103,7 +140,7 @@ class Builder {
         for (const TopoDS_Shape& tool : toolsOf(body, o)) run_.bodies.push_back(tool);
         run_.names.take(body.names);
         run_.steps.push_back(i);
-        bodies_[i] = {o, std::move(body)};
+        bodies_[i] = std::make_shared<const Made>(Made{o, std::move(body)});
         return {};
     }
 
@@ -157,7 +194,7 @@ class Builder {
                 return failure(ErrorCode::impossible,
                                fmt::format("there is no step \"{}\" before this one", name));
             for (int k : found) {
-                const auto& made = bodies_[static_cast<size_t>(k)];
+                const std::shared_ptr<const Made> made = bodies_[static_cast<size_t>(k)];
                 if (!made)
                     return failure(ErrorCode::impossible,
                                    fmt::format("\"{}\" has no body of its own that could be repeated", name));
@@ -184,16 +221,12 @@ class Builder {
         return r;
     }
 
-    struct Made {
-        Operation operation;
-        StepBody body;
-    };
     const Figure& f_;
     const AreaSets& areas_;
     const std::vector<Step>& steps_;
     Parts parts_;
     Run run_;
-    std::vector<std::optional<Made>> bodies_; ///< by step, for those that are repeated later
+    std::vector<std::shared_ptr<const Made>> bodies_;
     std::vector<StepReport> report_;
 };
 
@@ -212,17 +245,47 @@ Result<Step> evaluated(Step s, const NumberSource& numbers) {
     return s;
 }
 
+namespace {
+
+/// With how many equal steps both lists begin.
+size_t inCommon(const std::vector<Step>& a, const std::vector<Step>& b) {
+    return static_cast<size_t>(std::ranges::mismatch(a, b).in1 - a.begin());
+}
+
+/// Where a list may begin: as far into an earlier one as both are alike.
+State beginning(const Figure& f, const KeptSteps* before, size_t alike) {
+    if (!before || alike == 0) return {Parts(f.size), {}, {}, {}};
+    const auto whole = before->settled.find(alike);
+    return whole != before->settled.end() ? whole->second : before->after[alike - 1];
+}
+
+} // namespace
+
 BuildResult build(const Figure& f, const AreaSets& areas, const std::vector<Step>& steps, Progress& progress,
-                  const NumberSource& numbers) {
+                  const NumberSource& numbers, const BuildResult* before) {
     if (steps.empty()) return {};
-    Builder b(f, areas, steps);
-    for (size_t i = 0; i < steps.size(); ++i) {
+    const KeptSteps* earlier = before ? before->kept.get() : nullptr;
+    const size_t alike = earlier ? inCommon(steps, earlier->steps) : 0;
+    Builder b(f, areas, steps, beginning(f, earlier, alike));
+    auto kept = std::make_shared<KeptSteps>();
+    kept->steps = steps;
+    if (alike > 0)
+        kept->after.assign(earlier->after.begin(), earlier->after.begin() + static_cast<long>(alike));
+    // Somebody is at work on the last step: what lies before it is joined once, for each further change.
+    const auto keepSettled = [&](size_t n) { kept->settled.emplace(n, b.state()); };
+    if (alike > 0 && alike + 1 == steps.size()) b.settle(), keepSettled(alike);
+    for (size_t i = b.done(); i < steps.size(); ++i) {
         progress.report(static_cast<double>(i) / static_cast<double>(steps.size()), "Building the solid");
         if (progress.cancelled()) return {};
         b.step(i, numbers);
+        kept->after.push_back(b.state());
     }
     if (progress.cancelled()) return {};
-    return b.result();
+    b.settle();
+    keepSettled(steps.size());
+    BuildResult r = b.result();
+    r.kept = std::move(kept);
+    return r;
 }
 
 } // namespace prism

@@ -66,7 +66,7 @@ TopoDS_Shape Parts::combined(const TopoDS_Shape& base, const std::vector<TopoDS_
         Algorithm a;
         a.SetArguments(arguments);
         a.SetTools(others);
-        a.SetNonDestructive(rung > 0);
+        a.SetNonDestructive(true); // the same bodies may be combined otherwise later
         a.SetCheckInverted(false); // prisms and turned bodies are never inside out
         a.SetRunParallel(false);   // threads cost more than they give on bodies of this size
         a.SetFuzzyValue(rung * size_);

@@ -17,6 +17,8 @@ class Parts {
     void apply(Operation o, const std::vector<TopoDS_Shape>& tools, const FaceNames& names);
     /// One solid of all bodies, with faces that go on in each other made one. Null when there are none.
     TopoDS_Shape whole();
+    /// The same as whole() left it; null when it could not be joined.
+    TopoDS_Shape settled() const { return settled_ ? bodies_.front() : TopoDS_Shape(); }
     /// The solid is now another one, whose faces have been named.
     void replace(const TopoDS_Shape& whole);
     FaceNames& names() { return names_; }

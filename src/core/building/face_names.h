@@ -15,7 +15,7 @@ struct FaceName {
         side,    ///< a curve pushed along or turned
         low_end, ///< where the body begins along the view's depth, or where it begins to turn
         high_end,
-        blend ///< made in the place of an edge, or within a shell
+        blend ///< made in the place of an edge, within a shell, or as the floor of a hole
     };
     int step = 0; ///< index in the build list
     Part part = Part::side;

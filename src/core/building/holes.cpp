@@ -194,7 +194,11 @@ Result<StepBody> holed(const Figure& f, const Step& s, int index, const TopoDS_S
             const BRepAdaptor_Surface wall(TopoDS::Face(x.Current()));
             const bool wide = sizes->wide > 0 && wall.GetType() == GeomAbs_Cylinder &&
                               std::abs(2 * wall.Cylinder().Radius() - sizes->wide) < 1e-9;
-            r.names.add(x.Current(), {index, FaceName::Part::side, wide ? sizes->wide_curve : sizes->curve});
+            // Floors, points and sinks lie on no circle of the figure: the step alone made them.
+            const bool own = wall.GetType() == GeomAbs_Cylinder || s.hole.kind == HoleKind::tapered;
+            r.names.add(x.Current(),
+                        own ? FaceName{index, FaceName::Part::side, wide ? sizes->wide_curve : sizes->curve}
+                            : FaceName{index, FaceName::Part::blend, -1});
         }
         bodies.push_back(turned.Shape());
     }

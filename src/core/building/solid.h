@@ -6,6 +6,7 @@
 
 #include <TopoDS_Shape.hxx>
 #include <functional>
+#include <memory>
 
 namespace prism {
 
@@ -25,6 +26,9 @@ struct StepReport {
     std::vector<int> low, high;
 };
 
+/// What a build left behind after each of its steps.
+class KeptSteps;
+
 struct BuildResult {
     TopoDS_Shape shape; ///< null when nothing could be built
     SolidMeasure measure;
@@ -32,6 +36,7 @@ struct BuildResult {
     /// By face of the shape, in the modeller's order: where it comes from. More than one where faces were
     /// merged.
     std::vector<std::vector<FaceName>> faces;
+    std::shared_ptr<const KeptSteps> kept; ///< for a build that begins with the same steps
     bool ok() const { return !shape.IsNull() && measure.valid; }
 };
 
@@ -42,9 +47,10 @@ using NumberSource = std::function<Result<double>(const std::string& formula)>;
 Result<Step> evaluated(Step s, const NumberSource& numbers);
 
 /// The solid of a build list on the figure as it now stands. A step that fails is reported and skipped.
-/// Nothing is built when it was stopped.
+/// Nothing is built when it was stopped. `before`: an earlier build on the same figure and numbers; the steps
+/// with which both begin are taken over from it.
 BuildResult build(const Figure& f, const AreaSets& areas, const std::vector<Step>& steps, Progress& progress,
-                  const NumberSource& numbers = {});
+                  const NumberSource& numbers = {}, const BuildResult* before = nullptr);
 inline BuildResult build(const Figure& f, const std::vector<Step>& steps, Progress& progress) {
     return build(f, AreaSets(f), steps, progress);
 }

@@ -6,11 +6,14 @@
 namespace prism::checking {
 namespace {
 
-/// Distinct mark values of a view along an axis.
+/// Distinct mark values of a view along an axis; the centre of an arc that stands outside the view is none.
 std::vector<double> valuesOf(const Figure& f, int view, Axis axis) {
+    const FigureView& v = *f.viewById(view);
+    const int k = v.axes.right == axis ? 0 : 1;
+    const double slack = f.tolerances.proof, lo = v.box.lo[k] - slack, hi = v.box.hi[k] + slack;
     std::vector<double> r;
     for (const Mark& m : f.marks)
-        if (m.view == view && m.axis == axis) r.push_back(m.value);
+        if (m.view == view && m.axis == axis && m.value >= lo && m.value <= hi) r.push_back(m.value);
     std::sort(r.begin(), r.end());
     r.erase(
         std::unique(r.begin(), r.end(), [&](double a, double b) { return b - a <= f.tolerances.same_model; }),

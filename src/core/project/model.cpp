@@ -101,7 +101,9 @@ Result<void> makeSolid(const Choices& c, const Kept& kept, const ReadyBuild& rea
         m.build = kept.model->build, m.proof = kept.model->proof, m.trouble = kept.model->trouble;
     else {
         const bool built = kept.figure && ready.build.ok() && ready.steps == c.steps;
-        m.build = built ? ready.build : build(m.figure, m.areas, c.steps, progress, numbersIn(m.ledger));
+        m.build = built ? ready.build
+                        : build(m.figure, m.areas, c.steps, progress, numbersIn(m.ledger),
+                                kept.figure && kept.model->has(Stage::solid) ? &kept.model->build : nullptr);
         if (!m.build.shape.IsNull() && !progress.cancelled()) {
             auto p = prove(m.figure, m.views, m.build.shape, progress);
             if (p)

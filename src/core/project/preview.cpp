@@ -33,10 +33,11 @@ Result<StepPreview> previewOf(const Model& m, const std::vector<Step>& steps, si
     std::vector<Step> before(steps.begin(),
                              steps.begin() + static_cast<std::ptrdiff_t>(std::min(at, steps.size())));
     const NumberSource numbers = numbersIn(m.ledger);
-    const TopoDS_Shape was =
-        at >= steps.size() ? m.build.shape : build(m.figure, m.areas, before, progress, numbers).shape;
+    const BuildResult begun =
+        at >= steps.size() ? m.build : build(m.figure, m.areas, before, progress, numbers, &m.build);
+    const TopoDS_Shape was = begun.shape;
     before.push_back(step);
-    const BuildResult now = build(m.figure, m.areas, before, progress, numbers);
+    const BuildResult now = build(m.figure, m.areas, before, progress, numbers, &begun);
     if (progress.cancelled()) return failure(ErrorCode::cancelled, "the preview was stopped");
     const StepReport& r = now.steps.back();
     if (!r.ok) return failure(ErrorCode::impossible, r.message);

@@ -47,12 +47,17 @@ std::vector<double> lookedAt(const Curve& c, const Curve& o) {
     return r;
 }
 
-void coverGeneral(const Curve& c, const Curve& o, double tol, std::vector<Interval>& out) {
+void coverGeneral(const Curve& c, const Curve& o, double tol, double at_ends, std::vector<Interval>& out) {
     const Box2 box =
         boxOf(o).grown(tol + 0.02 * boxOf(o).diagonal()); // a spline's box is found from places on it
+    const bool closed = isClosed(o, 0);
     auto on = [&](double t) {
         const Vec2 p = pointAt(c, t);
-        return box.contains(p) && distanceTo(o, p) <= tol;
+        if (!box.contains(p) || distanceTo(o, p) > tol) return false;
+        // Past its end it covers nothing, however wide the tolerance beside it is.
+        const double nearest = nearestParameter(o, p);
+        const bool past = !closed && (nearest <= 1e-9 || nearest >= 1 - 1e-9);
+        return !past || distanceTo(o, p) <= at_ends;
     };
     // Where the curve comes onto the other one, between a place off it and one on it.
     auto border = [&](double off, double in) {
@@ -85,9 +90,9 @@ std::vector<Interval> uncovered(const Curve& c, const std::vector<const Curve*>&
         else if (a && b)
             coverArc(*a, *b, tol, covered);
         else if (!s && !a && !t && !b)
-            coverGeneral(c, *o, kFreeForm * tol, covered);
+            coverGeneral(c, *o, kFreeForm * tol, 2 * tol, covered);
         else if (!(s && b) && !(a && t))
-            coverGeneral(c, *o, 2 * tol, covered);
+            coverGeneral(c, *o, 2 * tol, 2 * tol, covered);
     }
     std::sort(covered.begin(), covered.end(),
               [](const Interval& x, const Interval& y) { return x.from < y.from; });

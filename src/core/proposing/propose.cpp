@@ -80,7 +80,16 @@ void lookBesideFeatures(const Figure& f, const AreaSets& areas, const std::vecto
                         Progress& progress, Judge& best) {
     const Figure sharp = rounds.empty() ? f : sharpened(f, rounds);
     const AreaSets sharp_areas = rounds.empty() ? areas : AreaSets(sharp, progress);
-    const auto holes = holesSeen(sharp, mapsOf(sharp, sharp_areas.drawn));
+    const auto maps = mapsOf(sharp, sharp_areas.drawn);
+    auto holes = holesSeen(sharp, maps);
+    // A bore along the axis of a turned part is turned with it.
+    if (const auto profiles = halfProfiles(sharp, maps); !profiles.empty()) {
+        const EndView& end = profiles.front().end;
+        std::erase_if(holes, [&](const HoleSeen& h) {
+            return h.step.view == end.view->name &&
+                   distance(h.step.places.front(), end.centre) <= 2 * f.tolerances.proof;
+        });
+    }
     if (progress.cancelled() || (holes.empty() && rounds.empty())) return;
     const Figure bare = withoutHoles(sharp, holes);
     const AreaSets reduced(bare, progress);
