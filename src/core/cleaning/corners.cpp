@@ -205,7 +205,10 @@ class Corners {
         if (!to) return;
         const bool beyond = distanceTo(own, *to) <= w_.touch();
         settle(e);
-        if (w_.record(beyond ? "overshoot_trimmed" : "corner_extended", {pieces_[e.piece].entity}, *to, best))
+        // What surfaces meet in is drawn through single places, and seldom ends quite where it should.
+        const bool free_form = w_.drawing().entities[pieces_[e.piece].entity].type == "SPLINE";
+        const char* what = beyond ? "overshoot_trimmed" : free_form ? "curve_led_on" : "corner_extended";
+        if (w_.record(what, {pieces_[e.piece].entity}, *to, best))
             w_.setCurve(pieces_[e.piece], runInto(own, e.side, *to));
     }
 

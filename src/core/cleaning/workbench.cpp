@@ -23,6 +23,7 @@ const std::vector<RepairKind>& repairKinds() {
         {"straightened", "Nearly level or upright", "Made exactly horizontal or vertical"},
         {"gap_closed", "Gap closed", "Two ends that just missed each other now meet"},
         {"corner_extended", "Line too short", "Extended to the line it just missed"},
+        {"curve_led_on", "Free-form curve too short", "Led on to the corner that it just missed"},
         {"overshoot_trimmed", "Overshoot", "Trimmed to the line it ran past"},
         {"break_closed", "Break lines",
          "The view is drawn shortened; the lines on both sides of the break are joined"},

@@ -318,7 +318,8 @@ class Sights {
 } // namespace
 
 struct ConsistentCells::Impl {
-    Impl(CellModel& model, const Tolerances& t, double size, LineKinds kinds, Progress& progress) {
+    Impl(CellModel& model, const Tolerances& t, double size, Lines lines, LineKinds kinds, Progress& progress)
+        : lines(lines) {
         const Sights sights(model, t, size, kinds, progress);
         if (!sights.whole()) left_undone = "not every place of the views was looked at";
         cells = model.cells();
@@ -466,6 +467,7 @@ struct ConsistentCells::Impl {
         bool ignored;
     };
     CMSat::SATSolver solver;
+    Lines lines;
     int cells = 0;
     Lit air;
     std::map<std::vector<int>, Lit> seen_by;
@@ -480,9 +482,9 @@ struct ConsistentCells::Impl {
                               kConflictsOfOneCell = 2'000;
 };
 
-ConsistentCells::ConsistentCells(CellModel& model, const Tolerances& t, double size, Progress& progress,
-                                 LineKinds kinds)
-    : impl_(std::make_unique<Impl>(model, t, size, kinds, progress)) {}
+ConsistentCells::ConsistentCells(CellModel& model, const Tolerances& t, double size, Lines lines,
+                                 Progress& progress, LineKinds kinds)
+    : impl_(std::make_unique<Impl>(model, t, size, lines, kinds, progress)) {}
 
 const std::string& ConsistentCells::leftUndone() const {
     return impl_->left_undone;
@@ -508,6 +510,7 @@ std::optional<CellChoice> ConsistentCells::next(Progress& progress) {
         if (found == CMSat::l_True) break;
         // Another choice has to fit the sheet as well as the first one did.
         if (found == CMSat::l_Undef || s.found_one || s.solver.get_conflict().empty()) return std::nullopt;
+        if (s.lines == Lines::all) return std::nullopt;
         Impl::Rule* least = nullptr;
         for (const Lit l : s.solver.get_conflict()) {
             const auto it = s.rule_of.find(l.var());

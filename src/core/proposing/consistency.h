@@ -11,6 +11,12 @@ struct CellChoice {
     double total = 0;   ///< mm of all of them
 };
 
+/// How much of the sheet a choice has to explain.
+enum class Lines {
+    all, ///< every place that was looked at
+    most ///< where they contradict each other, the shortest lines in the way are disregarded
+};
+
 /// Finds materials of the cells for which every drawn line, and every place without a line, is as the views
 /// show it. Two lines of sight close by on both sides of a place see a step in depth where an outline is
 /// drawn, the same front but something different behind it where a hidden line is drawn, and no difference
@@ -19,8 +25,8 @@ struct CellChoice {
 class ConsistentCells {
   public:
     /// `kinds` alike: a drawn line stands for an edge, seen or hidden.
-    ConsistentCells(CellModel& model, const Tolerances& tolerances, double size, Progress& progress,
-                    LineKinds kinds = LineKinds::told);
+    ConsistentCells(CellModel& model, const Tolerances& tolerances, double size, Lines lines,
+                    Progress& progress, LineKinds kinds = LineKinds::told);
     ~ConsistentCells();
     /// The next choice, different from those before; empty when there is none or it was cancelled.
     std::optional<CellChoice> next(Progress& progress);

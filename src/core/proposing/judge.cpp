@@ -45,8 +45,10 @@ std::vector<Step> Judge::whole(std::vector<Step> steps) const {
 
 void Judge::consider(std::vector<Step> candidate, const char* found) {
     if (candidate.empty()) return;
-    ++tried;
     candidate = whole(std::move(candidate));
+    if (std::ranges::find(considered_, candidate) != considered_.end()) return;
+    considered_.push_back(candidate);
+    ++tried;
     BuildResult b = prism::build(f_, areas_, candidate, progress_);
     if (!b.ok()) return;
     if (weightOf(b.shape) > kMostWeight) {

@@ -34,6 +34,7 @@ class Judge {
 
   private:
     std::vector<Step> whole(std::vector<Step> steps) const;
+    std::vector<std::vector<Step>> considered_;
 
     const Figure& f_;
     const AreaSets& areas_;

@@ -21,10 +21,10 @@ std::vector<ViewMap> mapsOf(const Figure& f, const std::vector<ClosedArea>& area
     return maps;
 }
 
-void fromCells(const Figure& f, const std::vector<ViewMap>& maps, bool gridded, LineKinds kinds,
+void fromCells(const Figure& f, const std::vector<ViewMap>& maps, bool gridded, Lines lines, LineKinds kinds,
                Progress& progress, Judge& best) {
     ProductCells model(maps, gridded), fine(maps, true);
-    ConsistentCells solver(model, f.tolerances, f.size, progress, kinds);
+    ConsistentCells solver(model, f.tolerances, f.size, lines, progress, kinds);
     for (int i = 0; i < kChoices;
          ++i) { // goes on when a solid is found: there may be others that fit as well
         progress.report(0.2 + 0.15 * i, "Looking for material that all views agree on");
@@ -57,26 +57,27 @@ void takeCuts(std::vector<Step> steps, Progress& progress, Judge& best) {
 }
 
 /// The ways to a solid, one after another until one shows every line of the sheet.
-void look(const Figure& f, const AreaSets& areas, Progress& progress, Judge& best) {
+void look(const Figure& f, const AreaSets& areas, Lines lines, Progress& progress, Judge& best) {
     const auto maps = mapsOf(f, areas.drawn);
     const auto goesOn = [&] { return !best.clean && !progress.cancelled(); };
     const auto profiles = halfProfiles(f, maps);
-    fromTurning(f, maps, profiles, progress, best);
+    fromTurning(f, maps, profiles, lines, progress, best);
     if (goesOn()) fromSections(f, areas, maps, profiles, best);
     if (maps.size() < 2) return;
     for (bool gridded : {false, true})
         for (const HalfProfile& p : profiles)
             for (int side : {1, -1})
-                if (goesOn()) fromTurningAndCuts(f, maps, p, side, gridded, progress, best);
+                if (goesOn()) fromTurningAndCuts(f, maps, p, side, gridded, lines, progress, best);
     for (bool gridded : {false, true})
-        if (goesOn()) fromCells(f, maps, gridded, LineKinds::told, progress, best);
+        if (goesOn()) fromCells(f, maps, gridded, lines, LineKinds::told, progress, best);
     for (bool gridded : {false, true})
-        if (goesOn() && !f.drawsHidden()) fromCells(f, maps, gridded, LineKinds::alike, progress, best);
+        if (goesOn() && !f.drawsHidden())
+            fromCells(f, maps, gridded, lines, LineKinds::alike, progress, best);
 }
 
 /// Looks in the figure without its holes, which are told by their lines alone; what is left of the sheet is
 /// simpler. `rounds`: corners that are made sharp as well, to be rounded by fillets.
-void lookBesideFeatures(const Figure& f, const AreaSets& areas, const std::vector<Round>& rounds,
+void lookBesideFeatures(const Figure& f, const AreaSets& areas, const std::vector<Round>& rounds, Lines lines,
                         Progress& progress, Judge& best) {
     const Figure sharp = rounds.empty() ? f : sharpened(f, rounds);
     const AreaSets sharp_areas = rounds.empty() ? areas : AreaSets(sharp, progress);
@@ -100,7 +101,7 @@ void lookBesideFeatures(const Figure& f, const AreaSets& areas, const std::vecto
         steps.insert(steps.end(), drilled.begin(), drilled.end());
         return steps;
     });
-    look(bare, reduced, progress, best);
+    look(bare, reduced, lines, progress, best);
     best.searchWhole();
 }
 
@@ -113,10 +114,13 @@ Result<Proposal> propose(const Figure& f, Progress& progress, Effort effort) {
     if (progress.cancelled())
         return failure(ErrorCode::cancelled, "the proposal was stopped; nothing was changed");
     Judge best(f, areas, progress);
-    lookBesideFeatures(f, areas, {}, progress, best);
-    if (!best.clean && !progress.cancelled()) look(f, areas, progress, best);
-    for (const std::vector<Round>& rounds : filletChoices(f))
-        if (!best.clean && !progress.cancelled()) lookBesideFeatures(f, areas, rounds, progress, best);
+    const auto goesOn = [&] { return !best.clean && !progress.cancelled(); };
+    for (const Lines demanded : {Lines::all, Lines::most}) { // what fits every line before what fits most
+        if (goesOn()) lookBesideFeatures(f, areas, {}, demanded, progress, best);
+        if (goesOn()) look(f, areas, demanded, progress, best);
+        for (const std::vector<Round>& rounds : filletChoices(f))
+            if (goesOn()) lookBesideFeatures(f, areas, rounds, demanded, progress, best);
+    }
     if (!best.clean && effort == Effort::thorough &&
         !progress.cancelled()) { // cuts tried one by one against the proof
         const CutsFound cuts = bySingleCuts(f, areas, best.steps, progress);

@@ -1,7 +1,6 @@
 #include "core/proposing/turning.h"
 
 #include "core/proposing/cell_steps.h"
-#include "core/proposing/consistency.h"
 
 namespace prism {
 namespace {
@@ -85,12 +84,12 @@ std::vector<HalfProfile> halfProfiles(const Figure& f, const std::vector<ViewMap
 }
 
 void fromTurning(const Figure& f, const std::vector<ViewMap>& maps, const std::vector<HalfProfile>& profiles,
-                 Progress& progress, Judge& best) {
+                 Lines lines, Progress& progress, Judge& best) {
     for (const HalfProfile& p : profiles) {
         if (best.clean) return;
         const ViewMap& m = maps[static_cast<size_t>(p.map)];
         TurnedCells model(maps, p.map, p.upright, p.at, p.middle);
-        ConsistentCells solver(model, f.tolerances, f.size, progress);
+        ConsistentCells solver(model, f.tolerances, f.size, lines, progress);
         for (int i = 0; i < kChoices && !best.clean; ++i) {
             const auto choice = solver.next(progress);
             if (!choice) break;
@@ -101,12 +100,12 @@ void fromTurning(const Figure& f, const std::vector<ViewMap>& maps, const std::v
 }
 
 void fromTurningAndCuts(const Figure& f, const std::vector<ViewMap>& maps, const HalfProfile& p, int side,
-                        bool gridded, Progress& progress, Judge& best) {
+                        bool gridded, Lines lines, Progress& progress, Judge& best) {
     const ViewMap& m = maps[static_cast<size_t>(p.map)];
     TurnedCells round(maps, p.map, p.upright, p.at, p.middle, side);
     ProductCells pieces(maps, gridded), fine(maps, true);
     MetCells model(round, pieces);
-    ConsistentCells solver(model, f.tolerances, f.size, progress);
+    ConsistentCells solver(model, f.tolerances, f.size, lines, progress);
     for (int i = 0; i < kChoices && !best.clean; ++i) {
         const auto choice = solver.next(progress);
         if (!choice) return;
@@ -134,6 +133,7 @@ void fromTurningAndCuts(const Figure& f, const std::vector<ViewMap>& maps, const
         std::vector<Step> steps{turned(m.view(), p, seeds)};
         steps.insert(steps.end(), cuts.steps.begin(), cuts.steps.end());
         best.consider(std::move(steps), "turned part with cuts");
+        if (choice->ignored > 0) return; // others contradict the sheet as much
     }
 }
 

@@ -1,4 +1,5 @@
 #pragma once
+#include "core/proposing/consistency.h"
 #include "core/proposing/judge.h"
 #include "core/proposing/view_map.h"
 
@@ -26,13 +27,13 @@ std::vector<HalfProfile> halfProfiles(const Figure& f, const std::vector<ViewMap
 
 /// Half profiles turned: which of their areas are material is reasoned from all views.
 void fromTurning(const Figure& f, const std::vector<ViewMap>& maps, const std::vector<HalfProfile>& profiles,
-                 Progress& progress, Judge& best);
+                 Lines lines, Progress& progress, Judge& best);
 
 /// A turned body from which areas of the views are cut: keyways, flats, slots. `side`: the half of the
 /// profile that is turned, +1 beyond the axis, -1 before it. `gridded`: cut further at every coordinate of
 /// the sheet.
 void fromTurningAndCuts(const Figure& f, const std::vector<ViewMap>& maps, const HalfProfile& p, int side,
-                        bool gridded, Progress& progress, Judge& best);
+                        bool gridded, Lines lines, Progress& progress, Judge& best);
 
 /// The hatched areas of a section turned: what the plane goes through is material all round, unless holes
 /// were in its way. Where the end view has no circles about the axis for an area that is not hatched, that is
