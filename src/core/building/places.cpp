@@ -104,7 +104,6 @@ ViewCorner cornerAt(const Figure& f, const FigureView& v, Vec2 drawn) {
     double least = reachOf(v);
     for (const FigurePoint& p : f.points)
         if (p.view == v.view) least = std::min(least, distance(f.at(p, f.drawn), drawn));
-    ViewCorner r;
     const Round* nearest = nullptr;
     const std::vector<Round> rounds = roundsOf(f);
     for (const Round& k : rounds)

@@ -204,7 +204,7 @@ class Sights {
   public:
     Sights(CellModel& model, const Tolerances& t, double size, LineKinds kinds, Progress& progress)
         : model_(model), progress_(progress), kinds_(kinds),
-          beside_(std::max(1.5 * t.same_model, 5e-5 * size)) {
+          beside_(std::max(1.5 * t.same_model, 5e-5 * size)), least_(std::max(beside_, 2.5 * t.same_model)) {
         for (const ViewMap& m : model.maps()) any_hidden_ = any_hidden_ || m.hasHidden();
         for (size_t k = 0; k < model.maps().size(); ++k)
             alongGrid(static_cast<int>(k)), alongCurves(static_cast<int>(k)), inPlane(static_cast<int>(k));
@@ -222,7 +222,7 @@ class Sights {
     /// The line of sight through a place of a view, from the plane on where it is a section.
     Ray sight(int k, Vec2 p) {
         const ViewMap& m = model_.maps()[k];
-        const Ray r = withoutSlivers(model_.ray(k, p), beside_);
+        const Ray r = withoutSlivers(model_.ray(k, p), least_);
         return m.cut() ? behind(r, *m.cut(), viewerAtLowEnd(m.view()), 20 * beside_) : r;
     }
 
@@ -310,6 +310,7 @@ class Sights {
     Progress& progress_;
     LineKinds kinds_;
     double beside_;
+    double least_; ///< the same edge stands so far apart in two views at most
     bool any_hidden_ = false;
     int looked_ = 0;
     std::map<Sight, double> all_;
