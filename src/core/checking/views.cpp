@@ -8,9 +8,10 @@ namespace {
 
 /// Distinct mark values of a view along an axis; the centre of an arc that stands outside the view is none.
 std::vector<double> valuesOf(const Figure& f, int view, Axis axis) {
-    const FigureView& v = *f.viewById(view);
-    const int k = v.axes.right == axis ? 0 : 1;
-    const double slack = f.tolerances.proof, lo = v.box.lo[k] - slack, hi = v.box.hi[k] + slack;
+    const FigureView* v = f.viewById(view);
+    if (!v) return {}; // of two views with one role only one is in the figure
+    const int k = v->axes.right == axis ? 0 : 1;
+    const double slack = f.tolerances.proof, lo = v->box.lo[k] - slack, hi = v->box.hi[k] + slack;
     std::vector<double> r;
     for (const Mark& m : f.marks)
         if (m.view == view && m.axis == axis && m.value >= lo && m.value <= hi) r.push_back(m.value);
