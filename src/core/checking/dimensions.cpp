@@ -100,15 +100,38 @@ Finding textDiffers(const CheckInput& in, const LedgerEntry& e) {
     return f;
 }
 
+/// Whether a dimension without a line of the part measures a circle that is drawn as a centre line, as that
+/// on which the holes of a flange lie.
+bool ofCentreCircle(const CheckInput& in, const LedgerEntry& e) {
+    const bool across = e.kind == DimensionKind::diameter;
+    if ((!across && e.kind != DimensionKind::radius) || e.view < 0) return false;
+    const View& v = in.views.views[static_cast<size_t>(e.view)];
+    const double radius = across ? 0.5 * e.drawn : e.drawn;
+    return std::ranges::any_of(v.centre_lines, [&](int line) {
+        return std::ranges::any_of(in.drawing.entities[static_cast<size_t>(line)].curves,
+                                   [&](const Curve& c) {
+                                       const auto* a = std::get_if<Arc>(&c);
+                                       return a && std::abs(a->radius * v.mm_per_sheet - radius) <=
+                                                       10 * in.figure.tolerances.same_model;
+                                   });
+    });
+}
+
+Finding looseDimension(const CheckInput& in, const LedgerEntry& e) {
+    if (ofCentreCircle(in, e))
+        return aboutEntry(
+            in, e, "dimension_loose", Severity::note,
+            fmt::format("The dimension {} ({}) measures a centre line: it drives nothing", e.name, e.text));
+    return aboutEntry(in, e, "dimension_loose", Severity::warning,
+                      fmt::format("The dimension {} ({}) is loose: {}", e.name, e.text, e.why));
+}
+
 } // namespace
 
 void dimensions(const CheckInput& in, std::vector<Finding>& out) {
     for (const LedgerEntry& e : in.ledger.entries) {
         if (differs(in, e)) out.push_back(textDiffers(in, e));
-        if (e.state == EntryState::loose)
-            out.push_back(
-                aboutEntry(in, e, "dimension_loose", Severity::warning,
-                           fmt::format("The dimension {} ({}) is loose: {}", e.name, e.text, e.why)));
+        if (e.state == EntryState::loose) out.push_back(looseDimension(in, e));
     }
     chains(in, out);
 }
