@@ -89,7 +89,7 @@ std::vector<Interval> uncovered(const Curve& c, const std::vector<const Curve*>&
             coverSegment(*s, *t, tol, covered);
         else if (a && b)
             coverArc(*a, *b, tol, covered);
-        else if (!s && !a && !t && !b)
+        else if (std::holds_alternative<Spline>(c) || std::holds_alternative<Spline>(*o))
             coverGeneral(c, *o, kFreeForm * tol, 2 * tol, covered);
         else if (!(s && b) && !(a && t))
             coverGeneral(c, *o, 2 * tol, 2 * tol, covered);

@@ -20,7 +20,8 @@ void append(Ray& r, double from, int cell) {
     }
 }
 
-constexpr int kUnseen = -2; ///< of a place that a view says nothing of
+constexpr int kOfAxis = 10000; ///< tells the intervals of the axes apart in the key of a cell
+constexpr int kUnseen = -2;    ///< of a place that a view says nothing of
 
 /// What a view says of the places along a line of sight.
 struct Told {
@@ -79,6 +80,12 @@ ProductCells::ProductCells(const std::vector<ViewMap>& maps, bool gridded)
     }
 }
 
+int ProductCells::intervalOf(int cell, Axis a) const {
+    // After the areas a key has the intervals of the three axes, told apart by their thousands.
+    return keys_[static_cast<size_t>(cell)][maps_->size() + static_cast<size_t>(a)] -
+           kOfAxis * static_cast<int>(a) - 1;
+}
+
 int ProductCells::cellOf(std::vector<int> key) {
     const auto [it, fresh] = index_.emplace(std::move(key), static_cast<int>(keys_.size()));
     if (fresh) keys_.push_back(it->first);
@@ -117,9 +124,9 @@ Ray ProductCells::ray(int map, Vec2 at) {
     std::sort(breaks.begin(), breaks.end());
     if (gridded_) {
         key.push_back(slot(levels_[static_cast<size_t>(v.axes.right)], at.x) +
-                      10000 * static_cast<int>(v.axes.right));
+                      kOfAxis * static_cast<int>(v.axes.right));
         key.push_back(slot(levels_[static_cast<size_t>(v.axes.up)], at.y) +
-                      10000 * static_cast<int>(v.axes.up));
+                      kOfAxis * static_cast<int>(v.axes.up));
         key.push_back(0);
     }
     Ray r;
@@ -134,7 +141,7 @@ Ray ProductCells::ray(int map, Vec2 at) {
         }
         std::vector<int> full = key;
         if (gridded_) {
-            full.back() = slot(levels, mid) + 10000 * static_cast<int>(depth);
+            full.back() = slot(levels, mid) + kOfAxis * static_cast<int>(depth);
             std::sort(full.end() - 3, full.end());
         }
         append(r, breaks[i], air ? -1 : cellOf(std::move(full)));

@@ -40,6 +40,9 @@ class ProductCells final : public CellModel {
     std::vector<int> areasOf(int cell) const {
         return {keys_[cell].begin(), keys_[cell].begin() + static_cast<long>(maps_->size())};
     }
+    /// Of a gridded model: the interval between levels of an axis that a cell lies in; from the first to the
+    /// second level it is 0.
+    int intervalOf(int cell, Axis a) const;
     /// The cell of an uncut model in which these areas meet; -1 when no line of sight has met it.
     int find(const std::vector<int>& areas) const {
         const auto it = index_.find(areas);

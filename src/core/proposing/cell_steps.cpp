@@ -9,6 +9,9 @@ namespace {
 /// What air that has to be cut away again costs against material gained: a cut is one more step, no more.
 constexpr double kSurplusPrice = 0.2;
 
+/// Share of a column, and of the solid, that may have come out either way.
+constexpr double kNegligible = 2e-3;
+
 /// A column: one area of a view, drawn through space. What its cells are along the depth axis.
 struct Column {
     int map, area;
@@ -27,47 +30,43 @@ struct Run {
 
 class Cover {
   public:
-    Cover(const Figure& f, ProductCells& model, const std::function<bool(int)>& material, Progress& progress)
-        : f_(f), model_(model), material_(material), progress_(progress) {
+    Cover(const Figure& f, ProductCells& model, const CellFill& fill, Progress& progress)
+        : f_(f), model_(model), fill_(fill), progress_(progress) {
         for (size_t k = 0; k < model.maps().size(); ++k)
             for (size_t a = 0; a < model.maps()[k].areas().size() && goesOn(); ++a)
                 columns_.push_back(columnOf(static_cast<int>(k), static_cast<int>(a)));
+        if (goesOn()) complete();
     }
     /// Whether everything was looked at.
     bool whole() const { return work_ < kMostWork; }
 
     std::vector<Step> steps() {
-        if (!goesOn()) return {};
-        std::set<int> missing;
-        for (const auto& [c, w] : weight_)
-            if (solid(c)) missing.insert(c);
-        std::vector<Run> adds, cuts;
-        std::set<int> surplus;
-        while (!missing.empty()) {
-            if (!goesOn()) return {};
-            const auto best = bestAdd(missing, surplus);
-            if (!best) return {};
-            forEachCell(*best, [&](int c) {
-                missing.erase(c);
-                if (!solid(c)) surplus.insert(c);
-            });
-            adds.push_back(*best);
-        }
-        if (!cutAway(surplus, cuts)) return {};
+        constexpr int kAttempts = 3;
         std::vector<Step> r;
-        write(adds, Operation::add, r);
-        write(cuts, Operation::cut, r);
+        for (int i = 0; i < kAttempts; ++i) {
+            std::vector<Run> adds, cuts;
+            std::set<int> surplus;
+            if (!goesOn() || !addUp(adds, surplus)) return r;
+            const bool whole = cutAway(surplus, cuts);
+            if (!whole && !negligible(surplus)) return r;
+            r.clear();
+            write(adds, Operation::add, r);
+            write(cuts, Operation::cut, r);
+            if (whole) return r;
+            // What no cut can take away must not be added.
+            uncuttable_.insert(surplus.begin(), surplus.end());
+        }
         return r;
     }
 
     /// Cuts alone, which take away what is air.
-    std::vector<Step> cuts(const std::function<bool(int)>& air) {
+    std::vector<Step> cuts() {
         std::set<int> surplus;
         for (const auto& [c, w] : weight_)
             if (air(c)) surplus.insert(c);
         std::vector<Run> cuts;
         std::vector<Step> r;
-        if (goesOn() && cutAway(surplus, cuts)) write(cuts, Operation::cut, r);
+        if (goesOn() && (cutAway(surplus, cuts) || negligible(surplus))) write(cuts, Operation::cut, r);
         return r;
     }
 
@@ -76,12 +75,22 @@ class Cover {
     static constexpr long kMostWork = 1'500'000;
     bool goesOn() const { return work_ < kMostWork && !progress_.cancelled(); }
 
-    bool solid(int c) const {
-        const auto [it, fresh] = known_.try_emplace(c, false);
-        if (fresh) it->second = material_(c);
+    Fill fill(int c) const {
+        const auto [it, fresh] = known_.try_emplace(c, Fill::either);
+        if (fresh) it->second = fill_(c);
         return it->second;
     }
+    bool solid(int c) const { return fill(c) == Fill::material; }
+    bool air(int c) const { return fill(c) == Fill::air; }
     double weight(int c) const { return weight_.at(c); }
+    /// Of cells so small that hardly a line of sight meets them either is as good to the views; whether the
+    /// solid is right without them is for the proof to say.
+    bool negligible(const std::set<int>& cells) const {
+        double sum = 0, all = 0;
+        for (int c : cells) sum += weight(c);
+        for (const auto& [c, w] : weight_) all += solid(c) ? w : 0;
+        return sum <= kNegligible * all;
+    }
 
     template <class F> void forEachCell(const Run& r, F f) const {
         for (size_t s = r.from; s <= r.to; ++s) {
@@ -113,6 +122,24 @@ class Cover {
                 }
         r.emplace_back(m.areas()[area].seed, 1e-6);
         return r;
+    }
+
+    /// A small cell may be met by the lines of sight of one view alone; it lies in the columns of the others'
+    /// areas all the same.
+    void complete() {
+        std::map<std::pair<int, int>, Column*> by_area;
+        for (Column& c : columns_) by_area[{c.map, c.area}] = &c;
+        for (const auto& [cell, w] : weight_) {
+            const std::vector<int> areas = model_.areasOf(cell);
+            for (size_t k = 0; k < areas.size(); ++k) {
+                const auto it = by_area.find({static_cast<int>(k), areas[k]});
+                if (it == by_area.end()) continue;
+                Column& c = *it->second;
+                const int slab = model_.intervalOf(cell, model_.maps()[k].view().axes.depth);
+                if (slab >= 0 && slab < static_cast<int>(c.cells.size()))
+                    c.cells[static_cast<size_t>(slab)].insert(cell);
+            }
+        }
     }
 
     Column columnOf(int map, int area) {
@@ -164,13 +191,17 @@ class Cover {
         return r;
     }
 
+    bool addsUncuttable(const Column& c, size_t s) const {
+        return std::ranges::any_of(c.cells[s], [&](int k) { return uncuttable_.contains(k); });
+    }
+
     std::optional<Run> bestAdd(const std::set<int>& missing, const std::set<int>& surplus) const {
         auto pure = [&](const Column& c, size_t s) {
             return !c.outside[s] && !c.cells[s].empty() &&
-                   std::all_of(c.cells[s].begin(), c.cells[s].end(), [&](int k) { return solid(k); });
+                   std::none_of(c.cells[s].begin(), c.cells[s].end(), [&](int k) { return air(k); });
         };
         auto mixed = [&](const Column& c, size_t s) {
-            return !c.outside[s] &&
+            return !c.outside[s] && !addsUncuttable(c, s) &&
                    std::any_of(c.cells[s].begin(), c.cells[s].end(), [&](int k) { return solid(k); });
         };
         std::optional<Run> best;
@@ -181,7 +212,7 @@ class Cover {
             forEachCell(r, [&](int c) {
                 if (!once.insert(c).second) return;
                 if (missing.contains(c)) wanted += weight(c);
-                if (!solid(c) && !surplus.contains(c)) over += weight(c);
+                if (air(c) && !surplus.contains(c)) over += weight(c);
             });
             const double gain = wanted - kSurplusPrice * over;
             if (wanted > 0 && (!best || gain > most + 1e-9 * std::abs(most))) most = gain, best = r;
@@ -193,7 +224,9 @@ class Cover {
 
     std::optional<Run> bestCut(const std::set<int>& surplus) const {
         auto airOnly = [&](const Column& c, size_t s) {
-            return std::none_of(c.cells[s].begin(), c.cells[s].end(), [&](int k) { return solid(k); });
+            double kept = 0, all = 0;
+            for (int k : c.cells[s]) (solid(k) ? kept : all) += weight(k);
+            return kept <= kNegligible * all;
         };
         std::optional<Run> best;
         double most = 0;
@@ -208,7 +241,25 @@ class Cover {
         return best;
     }
 
-    /// Whether all of them can be cut away.
+    /// Runs that hold all the material, and the air that they add with it.
+    bool addUp(std::vector<Run>& adds, std::set<int>& surplus) const {
+        std::set<int> missing;
+        for (const auto& [c, w] : weight_)
+            if (solid(c)) missing.insert(c);
+        while (!missing.empty()) {
+            if (!goesOn()) return false;
+            const auto best = bestAdd(missing, surplus);
+            if (!best) return negligible(missing);
+            forEachCell(*best, [&](int c) {
+                missing.erase(c);
+                if (air(c)) surplus.insert(c);
+            });
+            adds.push_back(*best);
+        }
+        return true;
+    }
+
+    /// Whether all of them can be cut away; else those are left that cannot.
     bool cutAway(std::set<int>& surplus, std::vector<Run>& cuts) const {
         while (!surplus.empty()) {
             if (!goesOn()) return false;
@@ -275,13 +326,14 @@ class Cover {
 
     const Figure& f_;
     ProductCells& model_;
-    const std::function<bool(int)>& material_;
+    const CellFill& fill_;
     Progress& progress_;
     mutable long work_ = 0;
     static constexpr long kWorkOfRay = 20; ///< a line of sight against a look at a cell
-    mutable std::map<int, bool> known_;
+    mutable std::map<int, Fill> known_;
     std::map<int, double> weight_; ///< about the volume of each cell, as seen from all views
     std::vector<Column> columns_;
+    std::set<int> uncuttable_;
 };
 
 } // namespace
@@ -297,17 +349,15 @@ StepsFound found(const Cover& cover, std::vector<Step> steps) {
 
 } // namespace
 
-StepsFound stepsFor(const Figure& f, ProductCells& model, const std::function<bool(int)>& material,
-                    Progress& progress) {
-    Cover cover(f, model, material, progress);
+StepsFound stepsFor(const Figure& f, ProductCells& model, const CellFill& fill, Progress& progress) {
+    Cover cover(f, model, fill, progress);
     std::vector<Step> steps = cover.steps();
     return found(cover, std::move(steps));
 }
 
-StepsFound cutsFor(const Figure& f, ProductCells& model, const std::function<bool(int)>& material,
-                   const std::function<bool(int)>& air, Progress& progress) {
-    Cover cover(f, model, material, progress);
-    std::vector<Step> steps = cover.cuts(air);
+StepsFound cutsFor(const Figure& f, ProductCells& model, const CellFill& fill, Progress& progress) {
+    Cover cover(f, model, fill, progress);
+    std::vector<Step> steps = cover.cuts();
     return found(cover, std::move(steps));
 }
 

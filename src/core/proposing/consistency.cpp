@@ -32,10 +32,17 @@ int cellAt(const Ray& r, double depth) {
     return r.cells[std::upper_bound(r.breaks.begin(), r.breaks.end(), depth) - r.breaks.begin()];
 }
 
+/// A line of sight, and those of its breaks that stand for several: where the surface is among them is not
+/// known exactly.
+struct SightLine : Ray {
+    std::vector<double> blurred;
+    bool isBlurred(double at) const { return std::ranges::find(blurred, at) != blurred.end(); }
+};
+
 /// Two lines of sight close to a place on either side, and one farther off behind each: the farther ones tell
 /// the slope of what is seen.
 struct Beside {
-    Ray far_a, a, b, far_b;
+    SightLine far_a, a, b, far_b;
     double apart = 0; ///< between a line and the farther one behind it, mm
 };
 
@@ -59,28 +66,32 @@ Bend bends(const Beside& s, double lo, double hi) {
     const double before = a[0] - far_a[0], after = far_b[0] - b[0];
     const double steep = std::hypot(std::max(std::abs(before), std::abs(after)), s.apart) / s.apart;
     const double turn = std::abs(std::atan2(before, s.apart) - std::atan2(after, s.apart));
-    return turn > kBend * steep ? Bend::yes : Bend::no;
+    if (turn <= kBend * steep) return Bend::no;
+    const bool sure = !s.a.isBlurred(a[0]) && !s.b.isBlurred(b[0]) && !s.far_a.isBlurred(far_a[0]) &&
+                      !s.far_b.isBlurred(far_b[0]);
+    return sure ? Bend::yes : Bend::maybe;
 }
 
 /// A line of sight without what is so short on it that two breaks are meant to be one.
-Ray withoutSlivers(const Ray& r, double least) {
-    Ray kept{{}, {r.cells.front()}};
+SightLine withoutSlivers(const Ray& r, double least) {
+    SightLine kept{{{}, {r.cells.front()}}, {}};
     for (size_t i = 0; i < r.breaks.size(); ++i) {
         const int cell = r.cells[i + 1];
         if (kept.breaks.empty() || r.breaks[i] - kept.breaks.back() > least)
             kept.breaks.push_back(r.breaks[i]), kept.cells.push_back(cell);
         else
-            kept.cells.back() = cell;
+            kept.cells.back() = cell, kept.blurred.push_back(kept.breaks.back());
     }
     return kept;
 }
 
 /// What of a line of sight lies behind the plane of a section; in front of it is air.
-Ray behind(const Ray& r, double plane, bool from_low, double slack) {
+SightLine behind(const SightLine& r, double plane, bool from_low, double slack) {
     const auto first =
         std::lower_bound(r.breaks.begin(), r.breaks.end(), from_low ? plane + slack : plane - slack);
     const auto k = first - r.breaks.begin();
-    Ray cut;
+    SightLine cut;
+    cut.blurred = r.blurred;
     if (from_low) {
         cut.breaks.push_back(plane), cut.cells.push_back(-1);
         cut.breaks.insert(cut.breaks.end(), first, r.breaks.end());
@@ -220,9 +231,9 @@ class Sights {
     bool tellsHidden(const ViewMap& m) const { return m.cut() ? m.hasHidden() : any_hidden_; }
 
     /// The line of sight through a place of a view, from the plane on where it is a section.
-    Ray sight(int k, Vec2 p) {
+    SightLine sight(int k, Vec2 p) {
         const ViewMap& m = model_.maps()[k];
-        const Ray r = withoutSlivers(model_.ray(k, p), least_);
+        SightLine r = withoutSlivers(model_.ray(k, p), least_);
         return m.cut() ? behind(r, *m.cut(), viewerAtLowEnd(m.view()), 20 * beside_) : r;
     }
 
@@ -324,6 +335,7 @@ struct ConsistentCells::Impl {
         const Sights sights(model, t, size, kinds, progress);
         if (!sights.whole()) left_undone = "not every place of the views was looked at";
         cells = model.cells();
+        looked_at.resize(static_cast<size_t>(cells));
         solver.set_num_threads(1);
         solver.set_default_polarity(true);
         solver.new_vars(static_cast<size_t>(cells) + 1);
@@ -394,6 +406,9 @@ struct ConsistentCells::Impl {
         return off;
     }
     void add(const Sight& s, double weight) {
+        for (const auto* way : {&s.a, &s.b})
+            for (int c : *way)
+                if (c >= 0) looked_at[static_cast<size_t>(c)] = true;
         if (s.seen == Seen::filled || s.seen == Seen::empty) {
             const Lit material = cell(s.a.front()), off = ruleOf(weight);
             solver.add_clause({off, s.seen == Seen::filled ? material : ~material});
@@ -470,6 +485,7 @@ struct ConsistentCells::Impl {
     CMSat::SATSolver solver;
     Lines lines;
     int cells = 0;
+    std::vector<bool> looked_at;
     Lit air;
     std::map<std::vector<int>, Lit> seen_by;
     std::vector<Rule> rules;
@@ -524,6 +540,7 @@ std::optional<CellChoice> ConsistentCells::next(Progress& progress) {
     }
     s.found_one = true;
     r.material = s.fullest(progress);
+    r.looked_at = s.looked_at;
     std::vector<Lit> other;
     for (int c = 0; c < s.cells; ++c) other.push_back(Lit(static_cast<uint32_t>(c), r.material[c]));
     s.solver.add_clause(other);

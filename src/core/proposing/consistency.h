@@ -7,8 +7,9 @@ namespace prism {
 /// Which cells are material, and how much of the sheet had to be disregarded for it.
 struct CellChoice {
     std::vector<bool> material;
-    double ignored = 0; ///< mm of line of sight pairs that could not be satisfied
-    double total = 0;   ///< mm of all of them
+    std::vector<bool> looked_at; ///< whether a line of sight that tells something passes through it
+    double ignored = 0;          ///< mm of line of sight pairs that could not be satisfied
+    double total = 0;            ///< mm of all of them
 };
 
 /// How much of the sheet a choice has to explain.

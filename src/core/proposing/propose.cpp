@@ -30,11 +30,14 @@ void fromCells(const Figure& f, const std::vector<ViewMap>& maps, bool gridded, 
         progress.report(0.2 + 0.15 * i, "Looking for material that all views agree on");
         const auto choice = solver.next(progress);
         if (!choice) break;
-        const auto material = [&](int cell) {
+        const auto fill = [&](int cell) {
             const int c = gridded ? cell : model.find(fine.areasOf(cell));
-            return c >= 0 && c < static_cast<int>(choice->material.size()) && choice->material[c];
+            if (c < 0 || c >= static_cast<int>(choice->material.size()))
+                return gridded ? Fill::either : Fill::air;
+            if (choice->material[c]) return choice->looked_at[c] ? Fill::material : Fill::either;
+            return Fill::air;
         };
-        const StepsFound found = stepsFor(f, gridded ? model : fine, material, progress);
+        const StepsFound found = stepsFor(f, gridded ? model : fine, fill, progress);
         if (!found.left_undone.empty()) { // further choices have as many cells
             best.left_undone = found.left_undone;
             break;

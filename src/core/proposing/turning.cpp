@@ -127,8 +127,11 @@ void fromTurningAndCuts(const Figure& f, const std::vector<ViewMap>& maps, const
             return piece >= 0 && piece < static_cast<int>(what.size()) && what[static_cast<size_t>(piece)];
         };
         const StepsFound cuts = cutsFor(
-            f, gridded ? pieces : fine, [&](int c) { return is(kept, c); },
-            [&](int c) { return is(gone, c) && !is(kept, c); }, progress);
+            f, gridded ? pieces : fine,
+            [&](int c) { return is(kept, c)   ? Fill::material
+                                : is(gone, c) ? Fill::air
+                                              : Fill::either; },
+            progress);
         if (!cuts.left_undone.empty()) best.left_undone = cuts.left_undone;
         std::vector<Step> steps{turned(m.view(), p, seeds)};
         steps.insert(steps.end(), cuts.steps.begin(), cuts.steps.end());
