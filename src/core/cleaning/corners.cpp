@@ -229,7 +229,7 @@ class Corners {
             (side == 0 ? r.poles.front() : r.poles.back()) = to;
             if (distance(endPoint(r, side), to) <= w_.touch()) return r;
         }
-        const Curve r = endedAt(c, side, to);
+        Curve r = endedAt(c, side, to);
         if (distance(endPoint(r, side), to) <= w_.touch()) return r;
         const auto arc = arcThrough(side == 0 ? to : startOf(c), pointAt(c, 0.5), side == 0 ? endOf(c) : to);
         return arc ? Curve(*arc) : r;
