@@ -134,7 +134,7 @@ std::string edgeText(const Step& s) {
     if (e.face) r += " of a face";
     if (!e.step.empty()) r += fmt::format(" of \"{}\"", e.step);
     r += s.size.given() ? (s.kind == StepKind::fillet ? ", radius " : ", by ") + inWords(s.size)
-                        : ", as the arcs there are round";
+                        : ", with the radius of the arcs there";
     if (s.second_size.given())
         r += fmt::format(" {} {}", s.kind == StepKind::fillet ? "to" : "and", inWords(s.second_size));
     return r;
