@@ -1,0 +1,34 @@
+#pragma once
+#include "core/base/progress.h"
+#include "core/proposing/cell_model.h"
+
+// What the views say of the material along lines of sight.
+namespace prism {
+
+/// edge: a boundary on one side only, in front or behind; no_step: the same in front, whatever is behind;
+/// filled, empty: what the plane of a section goes through.
+enum class Seen { step, edge, nothing, no_step, filled, empty };
+
+/// Maybe: several boundaries lie there so close together that which of them is a surface decides.
+enum class Bend { no, maybe, yes };
+
+/// What two lines of sight side by side must show. Cells front to back, the same intervals for both.
+struct Sight {
+    Seen seen = Seen::nothing;
+    std::vector<int> a, b;
+    /// By boundary, the first before the first interval: whether a surface there would have a crease between
+    /// the two lines of sight, level depth but another slope.
+    std::vector<Bend> crease;
+    friend bool operator<(const Sight& x, const Sight& y) {
+        return std::tie(x.seen, x.a, x.b, x.crease) < std::tie(y.seen, y.a, y.b, y.crease);
+    }
+};
+
+/// What all places of all views demand, with how much each weighs, mm.
+struct SightsSeen {
+    std::map<Sight, double> all;
+    bool whole = true; ///< whether all places were looked at
+};
+SightsSeen sightsOf(CellModel& model, const Tolerances& t, double size, LineKinds kinds, Progress& progress);
+
+} // namespace prism
