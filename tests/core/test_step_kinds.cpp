@@ -1,7 +1,5 @@
-#include "core/building/hole_note.h"
-#include "core/building/thread.h"
 #include "core/project/project_file.h"
-#include "support/samples.h"
+#include "support/step_block.h"
 
 #include <catch2/catch.hpp>
 #include <fstream>
@@ -16,65 +14,6 @@ using namespace prism::test;
 namespace {
 
 NoProgress quiet;
-constexpr double kBlock = 80 * 50 * 20;
-
-DxfText block() {
-    DxfText t;
-    t.layer("HIDDEN", "HIDDEN").entities().box(0, 0, 80, 20).box(0, 60, 80, 110);
-    return t;
-}
-
-Document documentOf(DxfText t) {
-    const std::string path = temporary("steps.dxf");
-    std::ofstream(path) << t.text(120, 0, "THIRD ANGLE PROJECTION").done();
-    return opened(path);
-}
-
-/// The document with the steps of a JSON list.
-Document built(const DxfText& sheet, const std::string& steps) {
-    Document d = documentOf(sheet);
-    const auto list = readSteps(steps);
-    INFO((list ? "" : list.error().message));
-    REQUIRE(list);
-    Choices c = d.choices();
-    c.steps = *list;
-    REQUIRE(d.apply("Build", c, quiet));
-    return d;
-}
-
-/// The volume of a sound solid all of whose steps are done.
-double volumeOf(const Document& d) {
-    for (const StepReport& s : d.model().build.steps) {
-        INFO(s.name << " " << s.what << ": " << s.message);
-        CHECK(s.ok);
-    }
-    CHECK(d.model().build.ok());
-    return d.model().build.measure.volume;
-}
-
-double volumeOf(const DxfText& sheet, const std::string& steps) {
-    return volumeOf(built(sheet, steps));
-}
-
-/// What the last step says.
-std::string told(const DxfText& sheet, const std::string& steps) {
-    const Document d = built(sheet, steps);
-    const StepReport& s = d.model().build.steps.back();
-    CHECK_FALSE(s.ok);
-    return s.message;
-}
-
-/// The block itself, and what follows it.
-std::string onBlock(const std::string& more) {
-    return R"([{"kind": "extrude", "name": "block", "view": "front", "areas": [[40, 10]]}, )" + more + "]";
-}
-
-std::string wrongField(const std::string& steps) {
-    const auto r = readSteps(steps);
-    REQUIRE_FALSE(r);
-    CHECK(r.error().code == ErrorCode::usage);
-    return r.error().message;
-}
 
 } // namespace
 
@@ -118,41 +57,6 @@ TEST_CASE("an area is turned round an oblique line of the figure") {
           Approx(kPi * 24 * 24 * 50 / 3).epsilon(1e-9));
 }
 
-TEST_CASE("holes of every kind take away their closed forms") {
-    DxfText t = block();
-    t.circle(20, 85, 4).circle(60, 85, 4).circle(60, 85, 7); // two centres in the top view
-    const auto cut = [&](const std::string& hole) {
-        return kBlock - volumeOf(t, onBlock(R"({"kind": "hole", "view": "top", )" + hole + "}"));
-    };
-    const double point = std::tan(59 * kPi / 180);
-    CHECK(cut(R"("centres": [[20, 25]])") == Approx(kPi * 16 * 20)); // as wide as its circle, through
-    CHECK(cut(R"("centres": [[20, 25], [60, 25]])") == Approx(2 * kPi * 16 * 20));
-    CHECK(cut(R"("centres": [[20, 25]], "hole": {"diameter": 6, "depth": 12})") ==
-          Approx(kPi * 9 * (12 + 3 / point / 3)));
-    CHECK(cut(R"("centres": [[20, 25]], "hole": {"diameter": 6, "depth": 12, "point_deg": 180})") ==
-          Approx(kPi * 9 * 12));
-    CHECK(cut(R"("centres": [[60, 25]], "hole": {"kind": "counterbore", "wide_depth": 5})") ==
-          Approx(kPi * (49 * 5 + 16 * 15)));
-    DxfText u = t;
-    u.line(53, 12, 67, 12, "HIDDEN"); // the bottom of the counterbore, seen from the front
-    CHECK(kBlock - volumeOf(u, onBlock(R"({"kind": "hole", "view": "top", "centres": [[60, 25]], "hole":
-        {"kind": "counterbore", "wide_to": {"view": "front", "at": [53, 12]}}})")) ==
-          Approx(kPi * (49 * 8 + 16 * 12)));
-    CHECK(cut(R"("centres": [[60, 25]], "hole": {"kind": "spot face", "wide": 16, "wide_depth": 1})") ==
-          Approx(kPi * (64 * 1 + 16 * 19)));
-    // A countersink of 90 degrees from 14 to 8 is 3 deep.
-    CHECK(cut(R"("centres": [[60, 25]], "hole": {"kind": "countersink"})") ==
-          Approx(kPi * (3 * (49 + 28 + 16) / 3.0 + 16 * 17)));
-    const double lean = std::tan(5 * kPi / 180), narrow = 4 - 20 * lean;
-    CHECK(cut(R"("centres": [[20, 25]], "hole": {"kind": "tapered", "taper_deg": 10, "depth": 20,
-        "point_deg": 180})") == Approx(kPi * 20 * (16 + 4 * narrow + narrow * narrow) / 3));
-    CHECK(
-        cut(R"("centres": [[20, 25]], "to": {"mark": {"view": "front", "at": [0, 0]}}, "hole": {"point_deg": 180})") ==
-        Approx(kPi * 16 * 20));
-    CHECK(cut(R"("centres": [[20, 25]], "hole": {"depth": 12, "point_deg": 180, "from_far": true})") ==
-          Approx(kPi * 16 * 12));
-}
-
 TEST_CASE("corners of an outline are left sharp, and rounded by a fillet with the radius of their arcs") {
     DxfText t; // a plate of 80 x 50 x 20 with two corners rounded by 6
     t.entities().box(0, 0, 80, 20).line(0, 60, 74, 60).line(80, 66, 80, 104).line(74, 110, 0, 110);
@@ -177,44 +81,6 @@ TEST_CASE("corners of an outline are left sharp, and rounded by a fillet with th
              with(both,
                   R"(, {"kind": "fillet", "edges": {"picks": [{"corner": {"view": "top", "at": [0, 0]}}]}})"))
             .find("no arc rounds the corner") != std::string::npos);
-}
-
-TEST_CASE("a hole begins where it meets the solid, and its depths count from there") {
-    DxfText t = block(); // beside the hole the part is 45 high
-    t.line(0, 20, 0, 45).line(0, 45, 10, 45).line(10, 45, 10, 20).circle(60, 85, 4).circle(60, 85, 7);
-    const auto cut = [&](const std::string& hole) {
-        return kBlock + 10 * 25 * 50 -
-               volumeOf(t, R"([{"kind": "extrude", "view": "front", "areas": [[40, 10], [5, 30]]},
-                   {"kind": "hole", "view": "top", "centres": [[60, 25]], )" +
-                               hole + "}]");
-    };
-    CHECK(cut(R"("hole": {"kind": "counterbore", "wide_depth": 5})") == Approx(kPi * (49 * 5 + 16 * 15)));
-    CHECK(cut(R"("hole": {"depth": 8, "point_deg": 180})") == Approx(kPi * 16 * 8));
-    CHECK(cut(R"("to": {"mark": {"view": "front", "at": [0, 0]}}, "hole": {"point_deg": 180})") ==
-          Approx(kPi * 16 * 20));
-    CHECK(
-        cut(R"("from": {"mark": {"view": "front", "at": [10, 45]}}, "hole": {"depth": 30, "point_deg": 180})") ==
-        Approx(kPi * 16 * 5));
-}
-
-TEST_CASE("a hole says what it cannot be made of") {
-    DxfText t = block();
-    t.circle(20, 85, 4);
-    const auto why = [&](const std::string& hole) {
-        return told(t, onBlock(R"({"kind": "hole", "view": "top", )" + hole + "}"));
-    };
-    CHECK(why(R"("centres": [[50, 25]])").find("no circle stands there") != std::string::npos);
-    CHECK(why(R"("centres": [])").find("no centre") != std::string::npos);
-    CHECK(why(R"("centres": [[20, 25]], "hole": {"kind": "counterbore", "wide_depth": 5})")
-              .find("no second circle") != std::string::npos);
-    CHECK(why(R"("centres": [[20, 25]], "hole": {"kind": "counterbore", "wide": 6, "wide_depth": 5})")
-              .find("no wider than") != std::string::npos);
-    CHECK(
-        why(R"("centres": [[20, 25]], "hole": {"kind": "counterbore", "wide": 12})").find("needs a depth") !=
-        std::string::npos);
-    CHECK(
-        why(R"("centres": [[20, 25]], "hole": {"kind": "counterbore", "wide": 12, "wide_depth": 9, "depth": 6})")
-            .find("deeper than the hole") != std::string::npos);
 }
 
 TEST_CASE("edges are rounded and cut off by where they are seen end on, by place and by kind") {
@@ -543,61 +409,5 @@ TEST_CASE("a wrong field of a step is named with its step") {
           std::string::npos);
     CHECK(
         wrongField(R"([{"kind": "revolve", "angle_deg": 400}])").find("step 1.angle_deg: must be an angle") !=
-        std::string::npos);
-}
-
-TEST_CASE("notes of holes are read as they are written on drawings") {
-    const auto note = [](const char* text) {
-        const auto n = readHoleNote(text);
-        INFO(text);
-        REQUIRE(n);
-        return *n;
-    };
-    const HoleNote plain = note("4x dia 8 through");
-    CHECK(plain.count == 4);
-    CHECK(plain.shape.diameter.value == 8.0);
-    CHECK(plain.through);
-    const HoleNote bored = note("dia 9 counterbore dia 14 deep 5");
-    CHECK(bored.count == 1);
-    CHECK(bored.shape.kind == HoleKind::counterbore);
-    CHECK(bored.shape.diameter.value == 9.0);
-    CHECK(bored.shape.wide.value == 14.0);
-    CHECK(bored.shape.wide_depth.value == 5.0);
-    CHECK_FALSE(bored.shape.depth.given());
-    const HoleNote tapped = note("M8 deep 16");
-    CHECK(tapped.shape.thread == "M8");
-    CHECK(tapped.shape.depth.value == 16.0);
-    CHECK(note("M10x1 through").shape.pitch.value == 1.0);
-    const HoleNote sunk = note("6 HOLES %%c5.5 CSK %%c11 90%%d");
-    CHECK(sunk.count == 6);
-    CHECK(sunk.shape.kind == HoleKind::countersink);
-    CHECK(sunk.shape.diameter.value == 5.5);
-    CHECK(sunk.shape.wide.value == 11.0);
-    CHECK(sunk.shape.sink_angle == Approx(kPi / 2));
-    const HoleNote signs = note("2\u00D7 \u230012,5 \u21A7 20 \u2334 \u230018 \u21A7 6");
-    CHECK(signs.count == 2);
-    CHECK(signs.shape.diameter.value == 12.5);
-    CHECK(signs.shape.depth.value == 20.0);
-    CHECK(signs.shape.wide.value == 18.0);
-    CHECK(signs.shape.wide_depth.value == 6.0);
-    CHECK(note("8 dia drill 12 deep").shape.depth.value == 12.0);
-    CHECK_FALSE(readHoleNote("sharp corners broken 0.5"));
-    CHECK_FALSE(readHoleNote("scale 1:2"));
-    CHECK_FALSE(readHoleNote(""));
-}
-
-TEST_CASE("a thread without a circle is drilled to its core") {
-    CHECK(threadNamed("M8", 0)->core() == Approx(6.647).margin(5e-4)); // ISO 724
-    CHECK(threadNamed("M10x1", 0)->core() == Approx(8.917).margin(5e-4));
-    CHECK_FALSE(threadNamed("M8.1", 0));
-    CHECK_FALSE(threadNamed("8", 0));
-    const double core = threadNamed("M8", 0)->core();
-    CHECK(kBlock -
-              volumeOf(block(),
-                       onBlock(R"({"kind": "hole", "view": "top", "centres": [[50, 25]], "says": "M8 deep 16",
-        "hole": {"point_deg": 180}})")) ==
-          Approx(kPi * core * core / 4 * 16));
-    CHECK(
-        wrongField(R"([{"kind": "hole", "centres": [[1, 2]], "says": "see sheet 2"}])").find("step 1.says") !=
         std::string::npos);
 }

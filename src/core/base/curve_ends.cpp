@@ -39,6 +39,13 @@ Curve endedAt(const Curve& c, int side, Vec2 p) {
     return t > 0 && t < 1 - 1e-9 ? part(c, 0, t) : c;
 }
 
+std::optional<Vec2> carrierCrossing(const Segment& a, const Segment& b) {
+    const Vec2 d = a.b - a.a, e = b.b - b.a;
+    const double across = cross(d, e);
+    if (std::abs(across) <= 1e-9 * length(d) * length(e)) return std::nullopt;
+    return a.a + d * (cross(b.a - a.a, e) / across);
+}
+
 Result<Arc> arcThrough(Vec2 a, Vec2 b, Vec2 c) {
     const auto circle = fitCircle({a, b, c});
     if (!circle) return failure(ErrorCode::impossible, "the three places lie on a line");

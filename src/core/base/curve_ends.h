@@ -2,6 +2,8 @@
 #include "core/base/curve.h"
 #include "core/base/result.h"
 
+#include <optional>
+
 namespace prism {
 
 /// The curve prolonged beyond one end (0 its start, 1 its end) by a length, mm. An arc never goes on for more
@@ -10,6 +12,9 @@ Curve prolonged(const Curve& c, int side, double by);
 
 /// The curve with one end moved to p, a point of it or of its prolongation.
 Curve endedAt(const Curve& c, int side, Vec2 p);
+
+/// Where two lines cross when they are prolonged without end; none for parallel ones.
+std::optional<Vec2> carrierCrossing(const Segment& a, const Segment& b);
 
 /// Arc through three places; impossible when they lie on a line.
 Result<Arc> arcThrough(Vec2 a, Vec2 b, Vec2 c);

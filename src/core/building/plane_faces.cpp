@@ -1,5 +1,6 @@
 #include "core/building/plane_faces.h"
 
+#include "core/base/curve_ends.h"
 #include "core/building/kernel.h"
 
 #include <BRepAdaptor_Curve.hxx>
@@ -138,17 +139,13 @@ Loop withCorners(Loop loop, const std::set<int>& sharp) {
         const size_t n = loop.size();
         AreaEdge &before = loop[(i + n - 1) % n], &after = loop[(i + 1) % n];
         auto *a = std::get_if<Segment>(&before.shape), *b = std::get_if<Segment>(&after.shape);
-        if (n < 3 || !sharp.contains(loop[i].curve) || !a || !b) {
+        const auto corner =
+            n >= 3 && sharp.contains(loop[i].curve) && a && b ? carrierCrossing(*a, *b) : std::nullopt;
+        if (!corner) {
             ++i;
             continue;
         }
-        const Vec2 d = a->b - a->a, e = b->b - b->a;
-        const double across = cross(d, e);
-        if (std::abs(across) <= 1e-9 * length(d) * length(e)) {
-            ++i;
-            continue;
-        }
-        a->b = b->a = a->a + d * (cross(b->a - a->a, e) / across);
+        a->b = b->a = *corner;
         after.from = before.to;
         loop.erase(loop.begin() + static_cast<std::ptrdiff_t>(i));
     }

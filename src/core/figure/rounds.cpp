@@ -1,20 +1,13 @@
 #include "core/figure/rounds.h"
 
 #include "core/base/box_tree.h"
+#include "core/base/curve_ends.h"
 
 namespace prism {
 namespace {
 
 constexpr double kSmooth = 2e-3; ///< radians: an arc and a line that differ by less run into each other
 constexpr double kLeastTurn = kPi / 9, kMostTurn = 8 * kPi / 9;
-
-/// Where the carriers of two lines cross; none for parallel ones.
-std::optional<Vec2> crossing(const Segment& a, const Segment& b) {
-    const Vec2 d = a.b - a.a, e = b.b - b.a;
-    const double across = cross(d, e);
-    if (std::abs(across) <= 1e-9 * length(d) * length(e)) return std::nullopt;
-    return a.a + d * (cross(b.a - a.a, e) / across);
-}
 
 /// The straight line that an arc runs smoothly into at one end; -1 for none.
 int lineAt(const Figure& f, const BoxTree& tree, int arc, double t) {
@@ -49,7 +42,7 @@ std::vector<Round> roundsOf(const Figure& f) {
 
 Vec2 cornerOf(const Figure& f, const Round& r, const std::vector<double>& x) {
     const auto corner =
-        crossing(std::get<Segment>(f.curve(r.first, x)), std::get<Segment>(f.curve(r.second, x)));
+        carrierCrossing(std::get<Segment>(f.curve(r.first, x)), std::get<Segment>(f.curve(r.second, x)));
     return corner ? *corner : pointAt(f.curve(r.arc, x), 0.5);
 }
 

@@ -99,11 +99,9 @@ Result<Curve> extended(const Curve& c, const std::vector<Curve>& others, Vec2 at
 }
 
 Result<std::pair<Segment, Segment>> cornered(const Segment& a, Vec2 at_a, const Segment& b, Vec2 at_b) {
-    const Vec2 u = a.b - a.a, v = b.b - b.a;
-    const double det = cross(u, v);
-    if (std::abs(det) < 1e-9 * length(u) * length(v))
-        return failure(ErrorCode::impossible, "the two lines are parallel");
-    const Vec2 x = a.a + u * (cross(b.a - a.a, v) / det);
+    const auto crossing = carrierCrossing(a, b);
+    if (!crossing) return failure(ErrorCode::impossible, "the two lines are parallel");
+    const Vec2 x = *crossing;
     auto kept = [&](const Segment& s, Vec2 at) { // the end on the picked side stays
         return dot(at - x, s.b - x) > 0 && (dot(at - x, s.a - x) <= 0 || distance(s.b, x) >= distance(s.a, x))
                    ? Segment{x, s.b}

@@ -46,6 +46,21 @@ std::vector<Ring> ringsOf(const Figure& f, const FigureView& v) {
     return r;
 }
 
+/// Where the axis of a ring stands in a neighbour view, which shows it from the side.
+struct FromSide {
+    Axis across;   ///< the axis of the neighbour view that it is square to
+    double centre; ///< where it stands on that
+    double deep;   ///< and in the depth of the neighbour view
+};
+
+/// None for a view that looks along the axis as well.
+std::optional<FromSide> fromSide(const FigureView& v, const Ring& ring, const FigureView& o) {
+    if (o.axes.right != v.axes.depth && o.axes.up != v.axes.depth) return std::nullopt;
+    const Axis across = o.axes.right == v.axes.depth ? o.axes.up : o.axes.right;
+    const bool right = v.axes.right == across;
+    return FromSide{across, right ? ring.centre.x : ring.centre.y, right ? ring.centre.y : ring.centre.x};
+}
+
 /// How a cylinder of a hole goes on at one end.
 struct End {
     enum class Kind { open, flat, pointed, widened, flared } kind = Kind::open;
@@ -72,14 +87,10 @@ class Seer {
 
     void holesOf(const FigureView& v, const Ring& ring) {
         for (const ViewMap& m : maps_) {
-            const FigureView& o = m.view();
-            if (o.axes.right != v.axes.depth && o.axes.up != v.axes.depth) continue;
-            const Axis across = o.axes.right == v.axes.depth ? o.axes.up : o.axes.right;
-            const double centre = v.axes.right == across ? ring.centre.x : ring.centre.y;
-            const double deep = v.axes.right == across ? ring.centre.y : ring.centre.x;
+            const auto side = fromSide(v, ring, m.view());
             // A section shows the walls of holes whose axis lies in its plane.
-            if (m.cut() && std::abs(*m.cut() - deep) > tol_) continue;
-            const Walls walls(m, v.axes.depth, centre, ring.circles.back().radius + tol_);
+            if (!side || (m.cut() && std::abs(*m.cut() - side->deep) > tol_)) continue;
+            const Walls walls(m, v.axes.depth, side->centre, ring.circles.back().radius + tol_);
             const size_t before = found_.size();
             take(v, ring, m, walls);
             if (found_.size() > before) return;
@@ -149,16 +160,13 @@ class Seer {
 
     /// Whether some view shows nothing of the part from a place on, outwards along the hole.
     bool openBeyond(const FigureView& v, const Ring& ring, double radius, double at, double sign) const {
-        const Axis depth = v.axes.depth;
         for (const ViewMap& m : maps_) {
-            const FigureView& o = m.view();
-            if ((o.axes.right != depth && o.axes.up != depth) || m.cut()) continue;
-            const Axis across = o.axes.right == depth ? o.axes.up : o.axes.right;
-            const double centre = v.axes.right == across ? ring.centre.x : ring.centre.y;
+            const auto seen = fromSide(v, ring, m.view());
+            if (!seen || m.cut()) continue;
             // Close by its walls, where a round part ends as early as they do.
             const double slack = 2 * tol_ + 0.01 * radius;
             const auto open = [&](double side) {
-                const Scan& s = m.scan(across, centre + side * 0.999 * radius);
+                const Scan& s = m.scan(seen->across, seen->centre + side * 0.999 * radius);
                 return s.breaks.empty() ||
                        (sign > 0 ? s.breaks.back() <= at + slack : s.breaks.front() >= at - slack);
             };
@@ -170,10 +178,8 @@ class Seer {
     /// A mark of the neighbour view where a wall stands.
     static MarkRef markOf(const ViewMap& m, const FigureView& v, const Ring& ring, double radius, double at) {
         const FigureView& o = m.view();
-        const bool right = o.axes.right == v.axes.depth;
-        const Axis across = right ? o.axes.up : o.axes.right;
-        const double c = (v.axes.right == across ? ring.centre.x : ring.centre.y) + radius;
-        return {o.name, right ? Vec2{at, c} : Vec2{c, at}};
+        const double c = fromSide(v, ring, o)->centre + radius;
+        return {o.name, o.axes.right == v.axes.depth ? Vec2{at, c} : Vec2{c, at}};
     }
 
     void add(const FigureView& v, const Ring& ring, const ViewMap& m, double radius, const End& top,
@@ -240,15 +246,12 @@ class Seer {
             if (of_hole && distance(a->centre, at) <= tol_) h.lines.push_back({static_cast<int>(i)});
         }
         for (const ViewMap& m : maps_) {
-            const FigureView& o = m.view();
-            if (o.axes.right != v.axes.depth && o.axes.up != v.axes.depth) continue;
-            const Axis across = o.axes.right == v.axes.depth ? o.axes.up : o.axes.right;
-            const double centre = v.axes.right == across ? ring.centre.x : ring.centre.y;
-            const double deep = v.axes.right == across ? ring.centre.y : ring.centre.x;
-            const bool in_plane = m.cut() && std::abs(*m.cut() - deep) <= tol_;
-            const Explained e = explainedBy(p, f_, m, v.axes.depth, centre, in_plane);
+            const auto side = fromSide(v, ring, m.view());
+            if (!side) continue;
+            const bool in_plane = m.cut() && std::abs(*m.cut() - side->deep) <= tol_;
+            const Explained e = explainedBy(p, f_, m, v.axes.depth, side->centre, in_plane);
             std::ranges::copy(e.lines, std::back_inserter(h.lines));
-            for (const Segment& s : e.closing) h.closing.emplace_back(o.view, s);
+            for (const Segment& s : e.closing) h.closing.emplace_back(m.view().view, s);
         }
     }
 
