@@ -78,6 +78,7 @@ Json viewProofReport(const ViewProof& v) {
            {"missing_length", v.missing_length},
            {"extra_length", v.extra_length}};
     if (v.in_part) j["in_part"] = true;
+    if (!v.broken_out.empty()) j["broken_out_at"] = v.broken_out;
     if (v.areas > 0) j["areas"] = v.areas, j["areas_off"] = v.areas_off.size(), j["area_off"] = v.areaOff();
     return j;
 }

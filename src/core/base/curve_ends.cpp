@@ -39,6 +39,29 @@ Curve endedAt(const Curve& c, int side, Vec2 p) {
     return t > 0 && t < 1 - 1e-9 ? part(c, 0, t) : c;
 }
 
+bool wavers(const std::vector<Curve>& chain) {
+    if (chain.size() == 1) return std::holds_alternative<Spline>(chain[0]);
+    bool left = false, right = false;
+    for (size_t i = 0; i < chain.size(); ++i) {
+        if (const auto* a = std::get_if<Arc>(&chain[i])) (a->sweep > 0 ? left : right) = true;
+        if (i + 1 == chain.size()) break;
+        const double turn = cross(tangentAt(chain[i], 1), tangentAt(chain[i + 1], 0));
+        if (std::abs(turn) > 0.1) (turn > 0 ? left : right) = true;
+    }
+    return left && right;
+}
+
+bool drawnByHand(const std::vector<Curve>& chain) {
+    double straight = 0, all = 0;
+    for (const Curve& c : chain) {
+        const Vec2 t = tangentAt(c, 0.5);
+        all += lengthOf(c);
+        if (std::holds_alternative<Segment>(c) && std::min(std::abs(t.x), std::abs(t.y)) < 1e-6)
+            straight += lengthOf(c);
+    }
+    return wavers(chain) && straight < 0.5 * all;
+}
+
 std::optional<Vec2> carrierCrossing(const Segment& a, const Segment& b) {
     const Vec2 d = a.b - a.a, e = b.b - b.a;
     const double across = cross(d, e);

@@ -1,3 +1,4 @@
+#include "core/base/curve_ends.h"
 #include "core/cleaning/workbench.h"
 
 // Long parts are drawn shortened: a piece is left out between two break lines (ISO 128-3). The lines on both
@@ -13,20 +14,7 @@ struct BreakLine {
 };
 
 std::optional<BreakLine> breakLineOf(const Entity& e) {
-    if (e.curves.empty()) return std::nullopt;
-    const bool wave = e.curves.size() == 1 && std::holds_alternative<Spline>(e.curves[0]);
-    if (!wave) {
-        // Left and right turns in a chain that is hardly longer than it is wide.
-        if (e.curves.size() < 2 || e.curves.size() > 12) return std::nullopt;
-        bool left = false, right = false;
-        for (size_t i = 0; i < e.curves.size(); ++i) {
-            if (const auto* a = std::get_if<Arc>(&e.curves[i])) (a->sweep > 0 ? left : right) = true;
-            if (i + 1 == e.curves.size()) break;
-            const double turn = cross(tangentAt(e.curves[i], 1), tangentAt(e.curves[i + 1], 0));
-            if (std::abs(turn) > 0.1) (turn > 0 ? left : right) = true;
-        }
-        if (!left || !right) return std::nullopt;
-    }
+    if (!wavers(e.curves) || e.curves.size() > 12) return std::nullopt;
     BreakLine b{e.id, startOf(e.curves.front()), endOf(e.curves.back()), {}};
     if (distance(b.from, b.to) <= 0) return std::nullopt;
     double length = 0;

@@ -47,6 +47,9 @@ LineRole roleOfLayerName(const std::string& name);
 /// and those with dimensions.
 std::map<std::string, bool> partLayersOnly(const Drawing& d, const CleanSheet& s);
 
+/// Whether hatching reaches up to a line all along it, within a tolerance.
+bool hatchedUpTo(const Entity& hatching, const Entity& line, double tolerance);
+
 /// Gives every layer and entity a role.
 void assignRoles(const Drawing& d, const LayerChoices& choices, CleanSheet& s);
 

@@ -1,3 +1,5 @@
+#include "core/base/box_tree.h"
+#include "core/base/curve_ends.h"
 #include "core/cleaning/clean_sheet.h"
 
 #include <array>
@@ -145,6 +147,45 @@ std::map<std::string, bool> partLayersOnly(const Drawing& d, const CleanSheet& s
     return on;
 }
 
+bool hatchedUpTo(const Entity& hatching, const Entity& line, double tolerance) {
+    return std::ranges::all_of(std::array{0.2, 0.5, 0.8}, [&](double t) {
+        const Vec2 p = pointAt(line.curves[line.curves.size() / 2], t);
+        return std::ranges::any_of(hatching.curves,
+                                   [&](const Curve& c) { return distanceTo(c, p) <= tolerance; });
+    });
+}
+
+namespace {
+
+/// Lines drawn by hand round what is broken out are thin, and often lie with other thin ones.
+class RoundHatching {
+  public:
+    explicit RoundHatching(const Drawing& d) {
+        for (const Entity& e : d.entities)
+            if (e.type == "HATCH" && !e.curves.empty()) hatches_.push_back(&e), boxes_.push_back(boxOf(e));
+        tree_.emplace(boxes_);
+    }
+    bool takes(const Entity& e) const {
+        if (e.curves.empty() || !drawnByHand(e.curves)) return false;
+        const Box2 box = boxOf(e);
+        return std::ranges::any_of(tree_->overlapping(box), [&](int h) {
+            return hatchedUpTo(*hatches_[static_cast<size_t>(h)], e, 2e-3 * box.diagonal());
+        });
+    }
+
+  private:
+    static Box2 boxOf(const Entity& e) {
+        Box2 b;
+        for (const Curve& c : e.curves) b.add(prism::boxOf(c));
+        return b;
+    }
+    std::vector<const Entity*> hatches_;
+    std::vector<Box2> boxes_;
+    std::optional<BoxTree> tree_;
+};
+
+} // namespace
+
 void assignRoles(const Drawing& d, const LayerChoices& choices, CleanSheet& s) {
     const std::vector<Content> content = contentOf(d);
     std::vector<std::pair<LineRole, std::string>> guesses;
@@ -160,6 +201,7 @@ void assignRoles(const Drawing& d, const LayerChoices& choices, CleanSheet& s) {
         s.layer_reasons.push_back(chosen ? "chosen by hand" : reason);
         s.layer_on.push_back(on != choices.on.end() ? on->second : l.visible);
     }
+    const RoundHatching round(d);
     for (const Entity& e : d.entities) {
         const bool chosen = choices.role.contains(d.layers[e.layer].name);
         LineRole r = s.layer_roles[e.layer];
@@ -172,6 +214,7 @@ void assignRoles(const Drawing& d, const LayerChoices& choices, CleanSheet& s) {
             r = LineRole::construction;
         else if (r == LineRole::unknown || (isLineRole(r) && !chosen && byType != LineRole::outline))
             r = byType;
+        if (!chosen && r == LineRole::dimension && round.takes(e)) r = LineRole::outline;
         s.entity_roles.push_back(r);
         s.in_use.push_back(s.layer_on[e.layer] && !(e.curves.empty() && !e.point));
     }

@@ -69,6 +69,15 @@ void areasOf(const figure::Arrangement& lines, int view, std::vector<ClosedArea>
 
 } // namespace
 
+std::vector<Vec2> polygonOf(const Loop& l, double tolerance) {
+    std::vector<Vec2> r;
+    for (const AreaEdge& e : l) {
+        const auto pts = sampled(e.shape, tolerance);
+        r.insert(r.end(), pts.begin(), pts.end() - 1);
+    }
+    return r;
+}
+
 double signedArea(const Loop& loop) {
     double sum = 0;
     for (const AreaEdge& e : loop) {

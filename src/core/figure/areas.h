@@ -44,6 +44,11 @@ std::vector<ClosedArea> closedAreasOf(const Figure& f, int view, const std::vect
 /// (ISO 128-3).
 bool isHatched(const Figure& f, const ClosedArea& drawn);
 
+/// The areas of all those given that a broken-out section shows.
+std::vector<ClosedArea> areasWithin(const LocalCut& cut, const std::vector<ClosedArea>& areas);
+/// The broken-out sections of a view.
+std::vector<const LocalCut*> localCutsIn(const Figure& f, int view);
+
 /// The lines that hatch an area at half a right angle, at a distance from each other; in the area's
 /// coordinates.
 std::vector<Segment> hatchLines(const ClosedArea& a, double apart);
@@ -63,6 +68,8 @@ struct AreaSets {
 /// chained, joints within a line or arc taken out; outer loops first run counter-clockwise, holes clockwise.
 std::vector<Loop> unionLoops(const std::vector<const ClosedArea*>& areas);
 
+/// A loop as a polygon that leaves it by a tolerance at most (mm).
+std::vector<Vec2> polygonOf(const Loop& l, double tolerance);
 /// Signed area inside a loop (Green's theorem; exact for segments and arcs).
 double signedArea(const Loop& loop);
 /// Even-odd test against a loop.

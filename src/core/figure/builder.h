@@ -1,4 +1,5 @@
 #pragma once
+#include "core/base/progress.h"
 #include "core/figure/figure.h"
 
 #include <set>
@@ -19,8 +20,11 @@ void relateWithinViews(Figure& f);
 /// equations that tie them to the points. The axis follows an edge of the figure that runs its way.
 void castShadows(Figure& f);
 
-/// Collects the hatching of sections.
+/// Collects the hatching of sections, and of principal views.
 void readHatching(const Drawing& d, const CleanSheet& s, const ViewSet& set, Figure& f);
+
+/// Finds what is broken out of principal views; other hatching of theirs is let go.
+void readLocalCuts(const Drawing& d, Figure& f, Progress& progress);
 
 /// Collects the marks of every view: coordinates of ends and centres, the outermost places of circles, and
 /// centre lines in the middle of two lines.

@@ -21,6 +21,7 @@ struct FigureCurve {
     int centre = -1;              ///< point, for arcs and circles, and ellipses along the view's axes
     int radius = -1;              ///< variable, for arcs and circles
     int half_u = -1, half_v = -1; ///< variables, for such ellipses: half their extent along right and up
+    bool freehand = false;        ///< it goes round what is broken out (LocalCut) and is no edge of the part
     bool onEllipse() const { return half_u >= 0; }
 };
 
@@ -112,6 +113,18 @@ struct Hatch {
     std::vector<Curve> curves;
 };
 
+/// A region of a principal view that shows the part cut open without a cutting line, within a freehand line
+/// (broken-out section, ISO 128-3).
+struct LocalCut {
+    int view = 0;
+    std::vector<std::vector<int>> areas;   ///< its closed areas, by their bounds
+    std::vector<std::vector<Vec2>> border; ///< of the region as drawn, as polygons: inside of an odd number
+    bool contains(Vec2 drawn) const;
+    /// Where the plane may stand on the depth axis of the view, the likeliest first: through a centre that
+    /// another view shows there, or in the middle of the part. The sheet does not say which.
+    std::vector<std::vector<Term>> planes;
+};
+
 struct Figure {
     std::vector<FigureView> views; ///< those that stand in the box, principal ones first
     std::vector<FigurePoint> points;
@@ -120,6 +133,7 @@ struct Figure {
     std::vector<Relation> relations;
     std::vector<Mark> marks;
     std::vector<Hatch> hatching;
+    std::vector<LocalCut> local_cuts;
     /// Where a point of the view that an auxiliary view hangs on stands on the own axis of that view:
     /// unknowns by (auxiliary view, point).
     std::map<std::pair<int, int>, int> shadows;

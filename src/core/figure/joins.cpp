@@ -59,7 +59,7 @@ std::set<int> brokenEnds(const Figure& f) {
 std::vector<Vec2> cornersOf(const Figure& f, int view) {
     std::vector<Vec2> r;
     for (const FigureCurve& c : f.curves) {
-        if (c.view != view) continue;
+        if (c.view != view || c.freehand) continue;
         if (c.p0 >= 0) r.push_back(startOf(c.drawn)), r.push_back(endOf(c.drawn));
         const Box2 b = boxOf(c.drawn);
         if (c.radius >= 0)
@@ -209,6 +209,7 @@ void makeMarks(const Drawing& d, const ViewSet& set, Figure& f) {
     const std::set<int> broken = brokenEnds(f);
     for (size_t i = 0; i < f.curves.size(); ++i) {
         const FigureCurve& c = f.curves[i];
+        if (c.freehand) continue;
         const FigureView& fv = *f.viewById(c.view);
         auto place = [&](int point) {
             const FigurePoint& p = f.points[point];
@@ -308,6 +309,7 @@ Figure buildFigure(const Drawing& d, const CleanSheet& s, const ViewSet& set, Pr
     Figure f;
     makeUnknowns(d, s, set, f);
     readHatching(d, s, set, f);
+    readLocalCuts(d, f, progress);
     if (!progress.cancelled()) relateWithinViews(f);
     if (!progress.cancelled()) castShadows(f);
     if (!progress.cancelled()) makeMarks(d, set, f);

@@ -42,11 +42,8 @@ bool isCutFace(const TopoDS_Face& face, const Cut& cut, Vec3 look, double tol) {
 
 } // namespace
 
-Result<ShownSolid> shownBy(const Figure& f, const FigureView& v, const TopoDS_Shape& shape) {
-    if (v.shows != Shows::cut) return ShownSolid{shape, {}};
+Result<ShownSolid> shownBehind(const Cut& cut, Vec3 look, const TopoDS_Shape& shape, double tolerance) {
     return guarded<ShownSolid>([&] {
-        const Vec3 look = frameOf(f, v, f.now).look;
-        const Cut cut = cutOf(f, v);
         Bnd_Box box;
         BRepBndLib::Add(shape, box);
         double deepest = 0;
@@ -61,10 +58,14 @@ Result<ShownSolid> shownBy(const Figure& f, const FigureView& v, const TopoDS_Sh
         if (!common.IsDone()) throw KernelError("the solid could not be cut along the plane of the section");
         ShownSolid r{common.Shape(), {}};
         for (TopExp_Explorer x(r.shape, TopAbs_FACE); x.More(); x.Next())
-            if (isCutFace(TopoDS::Face(x.Current()), cut, look, f.tolerances.proof))
-                r.cut.push_back(x.Current());
+            if (isCutFace(TopoDS::Face(x.Current()), cut, look, tolerance)) r.cut.push_back(x.Current());
         return r;
     });
+}
+
+Result<ShownSolid> shownBy(const Figure& f, const FigureView& v, const TopoDS_Shape& shape) {
+    if (v.shows != Shows::cut) return ShownSolid{shape, {}};
+    return shownBehind(cutOf(f, v), frameOf(f, v, f.now).look, shape, f.tolerances.proof);
 }
 
 bool inCut(const Figure& f, const FigureView& v, const ShownSolid& shown, Vec2 place) {

@@ -27,22 +27,38 @@ struct Lines {
     }
 };
 
-/// Where a view shows the part: everywhere, or within a circle and a box.
+/// The border of a broken-out section.
+struct Region {
+    std::vector<Loop> loops;
+    bool contains(Vec2 p) const {
+        return std::ranges::count_if(loops, [&](const Loop& l) { return insideLoop(l, p); }) % 2 == 1;
+    }
+};
+
+/// Where a view shows the part: everywhere, or within a circle and a box; within a region, or but for some.
 struct Window {
     std::optional<Arc> circle;
     std::optional<Box2> box;
+    std::vector<Region> regions;
+    bool within = false; ///< in the regions rather than outside them
 
     bool whole() const { return !circle && !box; }
     bool shows(Vec2 p) const {
+        if (!regions.empty() &&
+            std::ranges::any_of(regions, [&](const Region& r) { return r.contains(p); }) != within)
+            return false;
         return (!circle || distance(p, circle->centre) <= circle->radius) && (!box || box->contains(p));
     }
     /// The parts of a curve that are shown.
     std::vector<Interval> partsOf(const Curve& c, double tol) const {
-        if (whole()) return {{0, 1}};
+        if (whole() && regions.empty()) return {{0, 1}};
         std::vector<double> at{0, 1};
         const auto cutBy = [&](const Curve& border) {
             for (Vec2 p : crossings(c, border, tol)) at.push_back(nearestParameter(c, p));
         };
+        for (const Region& r : regions)
+            for (const Loop& l : r.loops)
+                for (const AreaEdge& e : l) cutBy(e.shape);
         if (circle) cutBy(*circle);
         if (box) {
             const Vec2 a = box->lo, b{box->hi.x, box->lo.y}, d = box->hi, e{box->lo.x, box->hi.y};
@@ -71,15 +87,15 @@ Window windowOf(const Figure& f, const FigureView& v, const std::vector<double>&
         if (f.curves[i].view == v.view) sheet.add(boxOf(f.curve(static_cast<int>(i), x)));
     if (v.shows == Shows::close_up) {
         const Vec2 centre = Warp(f, v.on)(v.within.centre());
-        return {Arc{centre, 0.5 * v.within.width() * kInner, 0, 2 * kPi}, sheet.grown(tol)};
+        return {Arc{centre, 0.5 * v.within.width() * kInner, 0, 2 * kPi}, sheet.grown(tol), {}, false};
     }
     if (!solid.valid() || sheet.grown(4 * tol).contains(solid)) return {};
-    return {{}, sheet.grown(tol)};
+    return {{}, sheet.grown(tol), {}, false};
 }
 
 /// Writes the pieces of one line: what is covered as matched, the rest with the state given. Only the parts
-/// that the view shows count, and of those no gap up to `least`, mm.
-void take(ViewProof& v, const Curve& c, int curve, bool hidden, LineState off,
+/// that the view shows count, and of those no gap up to `least`, mm. Says whether any was off.
+bool take(ViewProof& v, const Curve& c, int curve, bool hidden, LineState off,
           const std::vector<Interval>& gaps, const std::vector<Interval>& shown, double least) {
     const double len = lengthOf(c);
     bool any_off = false;
@@ -103,11 +119,7 @@ void take(ViewProof& v, const Curve& c, int curve, bool hidden, LineState off,
         }
         piece(LineState::matched, at, w.to);
     }
-    if (shown.empty()) return;
-    if (off == LineState::missing)
-        ++(any_off ? v.missing : v.matched);
-    else if (any_off)
-        ++v.extra;
+    return any_off;
 }
 
 } // namespace
@@ -132,57 +144,93 @@ std::function<bool(const Curve&)> stepsOf(const Figure& f, const FigureView& v) 
 
 } // namespace
 
-ViewProof compare(const Figure& f, const FigureView& view, const std::vector<double>& x,
-                  const std::vector<ProjectedLine>& lines, LineKinds kinds) {
+namespace {
+
+/// What of the solid stands against the lines of the sheet within one window of a view.
+struct Held {
+    Window window;
+    const std::vector<ProjectedLine>* lines;
+    bool tells_hidden; ///< whether hidden lines are drawn there
+    Lines seen, any, drawn_seen, drawn_any;
+};
+
+/// The windows of a view: all of it but for what is broken out, then each of the broken-out sections.
+std::vector<Held> heldBy(const Figure& f, const FigureView& view, const SeenInView& seen,
+                         Progress& progress) {
+    Box2 reach;
+    for (const ProjectedLine& l : seen.lines) reach.add(boxOf(l.shape));
+    std::vector<Held> r;
+    r.push_back({windowOf(f, view, f.now, reach), &seen.lines, false, {}, {}, {}, {}});
+    if (seen.broken_out.empty()) return r;
+    const auto areas = closedAreasOf(f, view.view, f.now, progress);
+    for (const SeenInView::BrokenOut& b : seen.broken_out) {
+        const auto within = areasWithin(*b.cut, areas);
+        std::vector<const ClosedArea*> of;
+        for (const ClosedArea& a : within) of.push_back(&a);
+        Region region{unionLoops(of)};
+        r.front().window.regions.push_back(region);
+        r.push_back({{{}, {}, {std::move(region)}, true}, &b.lines, false, {}, {}, {}, {}});
+    }
+    return r;
+}
+
+} // namespace
+
+ViewProof compare(const Figure& f, const FigureView& view, const SeenInView& seen, LineKinds kinds,
+                  Progress& progress) {
     const double tol = f.tolerances.proof;
     ViewProof v;
     v.view = view.view, v.name = view.name, v.shows = view.shows;
-    Box2 reach;
-    for (const ProjectedLine& l : lines) reach.add(boxOf(l.shape));
-    const Window window = windowOf(f, view, x, reach);
-    v.in_part = !window.whole();
-    std::vector<std::pair<int, Curve>> sheet;
+    for (const SeenInView::BrokenOut& b : seen.broken_out) v.broken_out.push_back(b.depth);
     const bool alike = kinds == LineKinds::alike;
-    bool anyHidden = alike;
-    for (size_t i = 0; i < f.curves.size(); ++i) {
-        if (f.curves[i].view != view.view) continue;
-        sheet.emplace_back(static_cast<int>(i), f.curve(static_cast<int>(i), x));
-        anyHidden = anyHidden || f.curves[i].role == LineRole::hidden;
-    }
-    Lines seen, any, drawnSeen, drawnAny;
-    for (const ProjectedLine& l : lines) {
-        if (l.kind != Kind::hidden) seen.add(l.shape, tol);
-        any.add(l.shape, tol);
+    std::vector<Held> held = heldBy(f, view, seen, progress);
+    v.in_part = !held.front().window.whole();
+    std::vector<std::pair<int, Curve>> sheet;
+    for (size_t i = 0; i < f.curves.size(); ++i)
+        if (f.curves[i].view == view.view && !f.curves[i].freehand)
+            sheet.emplace_back(static_cast<int>(i), f.curve(static_cast<int>(i)));
+    for (Held& h : held) {
+        h.tells_hidden = alike || std::ranges::any_of(sheet, [&](const auto& line) {
+                             return f.curves[line.first].role == LineRole::hidden &&
+                                    h.window.shows(pointAt(line.second, 0.5));
+                         });
+        for (const ProjectedLine& l : *h.lines) {
+            if (l.kind != Kind::hidden) h.seen.add(l.shape, tol);
+            h.any.add(l.shape, tol);
+        }
     }
     for (const auto& [i, c] : sheet) {
         const bool hidden = f.curves[i].role == LineRole::hidden;
-        take(v, c, i, hidden, LineState::missing,
-             uncovered(c, (hidden || alike ? any : seen).near(c, tol), tol), window.partsOf(c, tol), 4 * tol);
-        if (!hidden) drawnSeen.add(c, tol);
-        drawnAny.add(c, tol);
+        bool shown = false, off = false;
+        for (Held& h : held) {
+            const auto parts = h.window.partsOf(c, tol);
+            shown = shown || !parts.empty();
+            off |= take(v, c, i, hidden, LineState::missing,
+                        uncovered(c, (hidden || alike ? h.any : h.seen).near(c, tol), tol), parts, 4 * tol);
+            if (!hidden) h.drawn_seen.add(c, tol);
+            h.drawn_any.add(c, tol);
+        }
+        if (shown) ++(off ? v.missing : v.matched);
     }
     const auto step = stepsOf(f, view);
-    for (const ProjectedLine& l : lines) {
-        if (l.kind == Kind::smooth || (l.kind == Kind::hidden && !anyHidden) || step(l.shape)) continue;
-        const bool hidden = l.kind == Kind::hidden;
-        take(v, l.shape, -1, hidden, LineState::extra,
-             uncovered(l.shape, (hidden ? drawnAny : drawnSeen).near(l.shape, tol), tol),
-             window.partsOf(l.shape, tol), 4 * tol);
-    }
+    for (Held& h : held)
+        for (const ProjectedLine& l : *h.lines) {
+            if (l.kind == Kind::smooth || (l.kind == Kind::hidden && !h.tells_hidden) || step(l.shape))
+                continue;
+            const bool hidden = l.kind == Kind::hidden;
+            v.extra += take(v, l.shape, -1, hidden, LineState::extra,
+                            uncovered(l.shape, (hidden ? h.drawn_any : h.drawn_seen).near(l.shape, tol), tol),
+                            h.window.partsOf(l.shape, tol), 4 * tol);
+        }
     return v;
 }
 
 namespace {
 
-/// What the solid shows in one view.
-struct Seen {
-    ShownSolid solid;
-    std::vector<ProjectedLine> lines;
-};
-
 /// Holds the hatching of a section against what its plane cuts (hatched is material, both ways round).
-void compareAreas(const Figure& f, const FigureView& view, const ShownSolid& shown, Progress& progress,
+void compareAreas(const Figure& f, const FigureView& view, const SeenInView& seen, Progress& progress,
                   ViewProof& v) {
+    if (view.principal() && seen.broken_out.empty()) return;
     const bool hatches = std::ranges::any_of(f.hatching, [&](const Hatch& h) { return h.view == view.view; });
     if (!hatches) return;
     const auto drawn = closedAreasOf(f, view.view, f.drawn, progress);
@@ -191,29 +239,67 @@ void compareAreas(const Figure& f, const FigureView& view, const ShownSolid& sho
         const auto was =
             std::ranges::find_if(drawn, [&](const ClosedArea& o) { return o.bounds == a.bounds; });
         if (was == drawn.end()) continue; // its borders say that it is another
+        const ShownSolid* shown = view.principal() ? nullptr : &seen.solid;
+        for (const SeenInView::BrokenOut& b : seen.broken_out)
+            if (std::ranges::find(b.cut->areas, a.bounds) != b.cut->areas.end()) shown = &b.solid;
+        if (!shown) continue;
         ++v.areas;
         const bool hatched = isHatched(f, *was);
-        if (hatched != inCut(f, view, shown, a.seed)) v.areas_off.push_back({a.seed, a.area, hatched});
+        if (hatched != inCut(f, view, *shown, a.seed)) v.areas_off.push_back({a.seed, a.area, hatched});
     }
 }
 
-Proof compared(const Figure& f, const std::vector<Seen>& seen, LineKinds kinds, Progress& progress) {
+ViewProof compareView(const Figure& f, const FigureView& view, const SeenInView& seen, LineKinds kinds,
+                      Progress& progress) {
+    ViewProof v = compare(f, view, seen, kinds, progress);
+    compareAreas(f, view, seen, progress, v);
+    return v;
+}
+
+Proof compared(const Figure& f, const std::vector<SeenInView>& seen, LineKinds kinds, Progress& progress) {
     Proof p;
     p.kinds = kinds;
     for (size_t i = 0; i < seen.size(); ++i) {
-        ViewProof& v = p.views.emplace_back(compare(f, f.views[i], f.now, seen[i].lines, kinds));
-        if (v.shows == Shows::cut) compareAreas(f, f.views[i], seen[i].solid, progress, v);
+        const ViewProof& v = p.views.emplace_back(compareView(f, f.views[i], seen[i], kinds, progress));
         p.matched += v.matched, p.missing += v.missing, p.extra += v.extra;
         p.areas_off += static_cast<int>(v.areas_off.size());
     }
     return p;
 }
 
+/// Cuts the solid where the broken-out section of a view agrees best.
+Result<void> breakOut(const Figure& f, const FigureView& view, const LocalCut& cut, const TopoDS_Shape& shape,
+                      SeenInView& seen, Progress& progress) {
+    const ViewFrame frame = frameOf(f, view, f.now);
+    constexpr double endless = std::numeric_limits<double>::infinity();
+    std::optional<double> least;
+    SeenInView with = seen, best = seen;
+    for (const auto& plane : cut.planes) {
+        if (progress.cancelled()) return failure(ErrorCode::cancelled, "the proof was cancelled");
+        SeenInView::BrokenOut b{&cut, f.value(plane, f.now), {}, {}};
+        const double along = b.depth * dot(unitOf(view.axes.depth), frame.look);
+        auto solid = shownBehind({frame.right, {{-endless, endless, along}}}, frame.look, shape,
+                                 f.tolerances.proof);
+        if (!solid) return tl::make_unexpected(solid.error());
+        auto lines = projected(solid->shape, frame);
+        if (!lines) return tl::make_unexpected(lines.error());
+        b.solid = std::move(*solid), b.lines = std::move(*lines);
+        with.broken_out = seen.broken_out;
+        with.broken_out.push_back(std::move(b));
+        const double off = compareView(f, view, with, LineKinds::told, progress).off();
+        if (least && off >= *least) continue;
+        least = off, best = with;
+        if (off == 0) break;
+    }
+    seen = std::move(best);
+    return {};
+}
+
 } // namespace
 
 Result<Proof> prove(const Figure& f, const TopoDS_Shape& shape, Progress& progress) {
     if (shape.IsNull()) return failure(ErrorCode::impossible, "there is no solid to compare");
-    std::vector<Seen> seen;
+    std::vector<SeenInView> seen;
     for (const FigureView& v : f.views) {
         progress.report(static_cast<double>(seen.size()) / static_cast<double>(f.views.size()),
                         "Projecting the solid back");
@@ -222,7 +308,10 @@ Result<Proof> prove(const Figure& f, const TopoDS_Shape& shape, Progress& progre
         if (!shown) return tl::make_unexpected(shown.error());
         auto lines = projected(shown->shape, frameOf(f, v, f.now));
         if (!lines) return tl::make_unexpected(lines.error());
-        seen.push_back({std::move(*shown), std::move(*lines)});
+        seen.push_back({std::move(*shown), std::move(*lines), {}});
+        for (const LocalCut* cut : localCutsIn(f, v.view))
+            if (auto done = breakOut(f, v, *cut, shape, seen.back(), progress); !done)
+                return tl::make_unexpected(done.error());
     }
     Proof p = compared(f, seen, LineKinds::told, progress);
     if (!p.clean() && !f.drawsHidden())

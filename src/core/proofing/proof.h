@@ -37,11 +37,16 @@ struct ViewProof {
     /// other, and those of them that disagree.
     int areas = 0;
     std::vector<AreaOff> areas_off;
+    /// Of each broken-out section in the view the place on its depth axis where the solid was cut to compare:
+    /// of the places where the plane may stand the one that agrees best. Model coordinates.
+    std::vector<double> broken_out;
     double areaOff() const {
         double sum = 0;
         for (const AreaOff& a : areas_off) sum += a.area;
         return sum;
     }
+    /// How far the view is off, to choose the nearest by: mm of line, and of areas the side of a square alike.
+    double off() const { return missing_length + extra_length + std::sqrt(areaOff()); }
 };
 
 /// A view of the sheet that the solid was not held against.
@@ -88,6 +93,8 @@ struct ShownSolid {
     TopoDS_Shape shape;
     std::vector<TopoDS_Shape> cut;
 };
+/// What lies behind a cut, looking along `look` (a unit vector).
+Result<ShownSolid> shownBehind(const Cut& cut, Vec3 look, const TopoDS_Shape& shape, double tolerance);
 Result<ShownSolid> shownBy(const Figure& f, const FigureView& v, const TopoDS_Shape& shape);
 
 /// Whether a place of a section lies in one of the faces that its plane cuts.
@@ -102,8 +109,22 @@ Result<Proof> prove(const Figure& f, const TopoDS_Shape& shape, Progress& progre
 /// The same, telling which views of the sheet were not compared, and why.
 Result<Proof> prove(const Figure& f, const ViewSet& set, const TopoDS_Shape& shape, Progress& progress);
 
-/// The comparison of one view's lines; `x` are the unknowns that place the sheet's lines.
-ViewProof compare(const Figure& f, const FigureView& view, const std::vector<double>& x,
-                  const std::vector<ProjectedLine>& lines, LineKinds kinds = LineKinds::told);
+/// What a solid shows in a view: its lines, and within the borders of a broken-out section those behind its
+/// plane.
+struct SeenInView {
+    struct BrokenOut {
+        const LocalCut* cut = nullptr;
+        double depth = 0; ///< on the depth axis of the view
+        ShownSolid solid;
+        std::vector<ProjectedLine> lines;
+    };
+    ShownSolid solid;
+    std::vector<ProjectedLine> lines;
+    std::vector<BrokenOut> broken_out;
+};
+
+/// The comparison of one view with what the solid shows there.
+ViewProof compare(const Figure& f, const FigureView& view, const SeenInView& seen, LineKinds kinds,
+                  Progress& progress);
 
 } // namespace prism

@@ -219,7 +219,9 @@ class Sights {
         ++looked_;
         const ViewMap& m = model_.maps()[k];
         const Vec2 a = p - side * beside_, b = p + side * beside_;
-        if (m.areaAt(a) < 0 && m.areaAt(b) < 0) return;
+        const int on_a = m.areaAt(a), on_b = m.areaAt(b);
+        if (on_a < 0 && on_b < 0) return;
+        if (m.brokenOut(on_a) || m.brokenOut(on_b)) return; // lines there are those behind a plane
         const Beside rays{sight(k, p - side * (3 * beside_)), sight(k, a), sight(k, b),
                           sight(k, p + side * (3 * beside_)), 2 * beside_};
         const double slack = 20 * beside_;
@@ -272,15 +274,17 @@ class Sights {
     /// Hatched areas of a section are material where its plane is, the others are air (ISO 128-3).
     void inPlane(int k) {
         const ViewMap& m = model_.maps()[k];
-        if (!m.cut() || !m.hasHatching()) return;
+        if (!m.hasHatching()) return;
         const bool low = viewerAtLowEnd(m.view());
         const auto take = [&](Vec2 p, int area, double weight) {
-            if (area < 0 || progress_.cancelled() || looked_ >= kMostPlaces) return;
+            if (area < 0 || !(m.cut() || m.localCut(area))) return;
+            if (progress_.cancelled() || looked_ >= kMostPlaces) return;
             ++looked_;
-            const Ray r = sight(k, p);
+            const SightLine r = sight(k, p);
             Sight s;
             s.seen = m.hatched(area) ? Seen::filled : Seen::empty;
-            s.a = {low ? r.cells[1] : r.cells[r.cells.size() - 2]};
+            s.a = {m.cut() ? (low ? r.cells[1] : r.cells[r.cells.size() - 2])
+                           : cellAt(r, *m.localCut(area) + (low ? beside_ : -beside_))};
             all_[s] += weight;
         };
         const auto u = levelsOf(model_.maps(), m.view().axes.right),

@@ -40,7 +40,7 @@ int weightOf(const TopoDS_Shape& shape) {
 /// How far a solid is from the sheet: mm of missing and extra line.
 double distanceFromSheet(const Proof& p) {
     double sum = 0;
-    for (const ViewProof& v : p.views) sum += v.missing_length + v.extra_length + std::sqrt(v.areaOff());
+    for (const ViewProof& v : p.views) sum += v.off();
     return sum;
 }
 

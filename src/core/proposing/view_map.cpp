@@ -5,15 +5,6 @@
 namespace prism {
 namespace {
 
-std::vector<Vec2> polygonOf(const Loop& l, double tolerance) {
-    std::vector<Vec2> r;
-    for (const AreaEdge& e : l) {
-        const auto pts = sampled(e.shape, tolerance);
-        r.insert(r.end(), pts.begin(), pts.end() - 1);
-    }
-    return r;
-}
-
 /// Where a curve meets the line on which coordinate `fixed` (0 right, 1 up) has the value `at`.
 void meet(const Curve& c, int fixed, double at, double tolerance, std::vector<double>& out) {
     if (const auto* a = std::get_if<Arc>(&c)) {
@@ -60,15 +51,23 @@ ViewMap::ViewMap(const Figure& f, const FigureView& v, const std::vector<ClosedA
     : view_(&v), tolerance_(f.tolerances.same_model), proof_(f.tolerances.proof), cut_(planeOf(f, v)) {
     if (const auto middle = middleOf(f, v.axes.depth); cut_ && middle)
         in_middle_ = std::abs(*cut_ - *middle) <= f.tolerances.proof;
+    const auto cuts = localCutsIn(f, v.view);
     for (const ClosedArea& a : all) {
         if (a.view != v.view) continue;
+        const auto broken =
+            std::ranges::find_if(cuts, [&](const LocalCut* c) { return c->contains(a.seed); });
+        broken_out_.push_back(broken != cuts.end());
+        // Of a figure without its holes the areas are others than those that are hatched.
+        const bool told = broken_out_.back() && !(*broken)->planes.empty() &&
+                          std::ranges::find((*broken)->areas, a.bounds) != (*broken)->areas.end();
+        local_.push_back(told ? std::optional(f.value((*broken)->planes.front(), f.drawn)) : std::nullopt);
         areas_.push_back(a);
-        hatched_.push_back(cut_ && isHatched(f, a));
+        hatched_.push_back((cut_ || told) && isHatched(f, a));
         outlines_.push_back(polygonOf(a.outer, f.size * 2e-6));
         around_.push_back(signedArea(a.outer));
     }
     for (const FigureCurve& c : f.curves) {
-        if (c.view != v.view) continue;
+        if (c.view != v.view || c.freehand) continue;
         curves_.emplace_back(c.role, c.drawn);
         boxes_.push_back(boxOf(c.drawn).grown(tolerance_));
         has_hidden_ = has_hidden_ || c.role == LineRole::hidden;
@@ -113,6 +112,12 @@ const Scan& ViewMap::scan(Axis axis, double at) const {
         s.regions.push_back(region);
     }
     return s;
+}
+
+bool ViewMap::showsCut(const Curve& c) const {
+    if (cut_) return true;
+    const Vec2 at = pointAt(c, 0.5), t = tangentAt(c, 0.5), beside = Vec2{-t.y, t.x} * (10 * proof_);
+    return brokenOut(areaAt(at + beside)) || brokenOut(areaAt(at - beside));
 }
 
 LineRole ViewMap::lineAt(Vec2 p) const {

@@ -38,6 +38,11 @@ class ViewMap {
     /// Whether an area is hatched: material at the cutting plane. Of a view that shows hatching only.
     bool hatched(int area) const { return hatched_[static_cast<size_t>(area)]; }
     bool hasHatching() const { return std::ranges::find(hatched_, true) != hatched_.end(); }
+    /// Of an area that a broken-out section shows: where its plane likely stands on the depth axis.
+    const std::optional<double>& localCut(int area) const { return local_[static_cast<size_t>(area)]; }
+    bool brokenOut(int area) const { return area >= 0 && broken_out_[static_cast<size_t>(area)]; }
+    /// Whether a line is one that a cut shows, of a section or a broken-out one.
+    bool showsCut(const Curve& c) const;
     /// Of a section: where its plane stands on the depth axis.
     const std::optional<double>& cut() const { return cut_; }
     /// Whether the view says nothing of a place so deep: it lies before the plane of a section, and that
@@ -66,6 +71,8 @@ class ViewMap {
     std::optional<BoxTree> area_tree_, curve_tree_;
     bool has_hidden_ = false;
     std::vector<bool> hatched_; ///< by area
+    std::vector<bool> broken_out_;             ///< by area
+    std::vector<std::optional<double>> local_; ///< by area
     std::optional<double> cut_;
     bool in_middle_ = false;
     mutable std::map<std::pair<int, double>, Scan> scans_;

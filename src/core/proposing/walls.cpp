@@ -47,7 +47,7 @@ Walls::Walls(const ViewMap& m, Axis depth, double centre, double reach)
         const Vec2 a = beside(s->a, depth_right_, centre), b = beside(s->b, depth_right_, centre);
         const bool level = std::abs(a.y - b.y) <= tol_;
         if (!level && (std::abs(a.x) > reach || std::abs(b.x) > reach)) continue;
-        lines_.push_back({a, b, role == LineRole::hidden || m.cut().has_value()});
+        lines_.push_back({a, b, role == LineRole::hidden || m.showsCut(c)});
     }
 }
 

@@ -1,3 +1,4 @@
+#include "core/base/curve_ends.h"
 #include "core/base/polygon.h"
 #include "core/views/oblique.h"
 #include "core/views/stages.h"
@@ -50,23 +51,47 @@ bool onlyCircles(const Drawing& d, const View& v) {
     return false;
 }
 
-/// Share of a view's box that is hatched: material that a cutting plane went through (ISO 128-3). Told by a
+/// Lines drawn by hand that end within other lines, or run into themselves: what lies on one side of them is
+/// broken out (ISO 128-3). The free-form outline of a part ends where other lines do.
+std::vector<const Entity*> breakLines(const Drawing& d, const View& v, double tol) {
+    std::vector<const Entity*> r;
+    const auto withinAnother = [&](const Entity& own, Vec2 p) {
+        return std::ranges::any_of(v.entities, [&](int o) {
+            return o != own.id && std::ranges::any_of(d.entities[o].curves, [&](const Curve& c) {
+                return distanceTo(c, p) <= tol && distance(startOf(c), p) > tol && distance(endOf(c), p) > tol;
+            });
+        });
+    };
+    for (int id : v.entities) {
+        const Entity& e = d.entities[id];
+        if (e.curves.empty() || !drawnByHand(e.curves)) continue;
+        const Vec2 from = startOf(e.curves.front()), to = endOf(e.curves.back());
+        if (distance(from, to) <= tol || (withinAnother(e, from) && withinAnother(e, to))) r.push_back(&e);
+    }
+    return r;
+}
+
+/// Share of a view's box that is hatched, but for what is broken out: material that a cutting plane went through (ISO 128-3). Told by a
 /// grid of places.
 double hatchedShare(const Drawing& d, const CleanSheet& s, const View& v) {
     constexpr int n = 24;
     std::vector<const Entity*> hatches;
+    const double close = 1e-3 * v.box_sheet.diagonal();
+    const auto breaks = breakLines(d, v, close);
     for (const Entity& e : d.entities) {
         if (s.entity_roles[e.id] != LineRole::hatch || !s.layer_on[e.layer] || e.curves.empty()) continue;
         Box2 b;
         for (const Curve& c : e.curves) b.add(boxOf(c));
         const bool bounds = e.type == "HATCH"; // its border; single hatch lines enclose nothing
-        if (bounds && v.box_sheet.grown(1e-3 * v.box_sheet.diagonal()).contains(b)) hatches.push_back(&e);
+        const bool broken_out =
+            std::ranges::any_of(breaks, [&](const Entity* line) { return hatchedUpTo(e, *line, close); });
+        if (bounds && !broken_out && v.box_sheet.grown(close).contains(b)) hatches.push_back(&e);
     }
     if (hatches.empty()) return 0;
     std::vector<std::vector<std::vector<Vec2>>> borders;
     for (const Entity* h : hatches) {
         borders.emplace_back();
-        for (const Curve& c : h->curves) borders.back().push_back(sampled(c, 1e-3 * v.box_sheet.diagonal()));
+        for (const Curve& c : h->curves) borders.back().push_back(sampled(c, close));
     }
     int in = 0;
     for (int i = 0; i < n; ++i)
