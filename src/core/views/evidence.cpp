@@ -1,5 +1,8 @@
 #include "core/views/stages.h"
 
+#include <map>
+#include <set>
+
 namespace prism::views {
 namespace {
 
@@ -34,17 +37,37 @@ Extremes extremesAt(const std::vector<std::vector<Vec2>>& chains, int axis, doub
     return e;
 }
 
+/// Places where one line of a view runs on smoothly into another: no edge ends there.
+std::set<int> smoothNodes(const Drawing& d, const CleanSheet& s, const View& v) {
+    std::map<int, std::vector<Vec2>> away; // by node of the sheet
+    for (int e : v.entities)
+        for (size_t k = 0; k < d.entities[e].curves.size(); ++k) {
+            const SheetNodes::Of& nodes = s.nodes.of(e, static_cast<int>(k));
+            if (nodes.start < 0 || nodes.start == nodes.end) continue;
+            away[nodes.start].push_back(tangentAt(d.entities[e].curves[k], 0));
+            away[nodes.end].push_back(-tangentAt(d.entities[e].curves[k], 1));
+        }
+    std::set<int> r;
+    for (const auto& [node, directions] : away)
+        if (directions.size() == 2 && distance(directions[0], -directions[1]) < 1e-3) r.insert(node);
+    return r;
+}
+
 Envelope envelopeOf(const Drawing& d, const CleanSheet& s, const View& v, int axis, double tol) {
     std::vector<std::vector<Vec2>> outline;
     for (int e : v.entities)
         if (s.entity_roles[e] == LineRole::outline)
             for (const Curve& c : d.entities[e].curves)
                 outline.push_back(sampled(c, v.box_sheet.diagonal() * 1e-3));
+    const std::set<int> smooth = smoothNodes(d, s, v);
     Envelope env;
     for (int e : v.entities)
-        for (const Curve& c : d.entities[e].curves) {
+        for (size_t k = 0; k < d.entities[e].curves.size(); ++k) {
+            const Curve& c = d.entities[e].curves[k];
             if (isClosed(c, tol)) continue;
-            for (Vec2 p : {startOf(c), endOf(c)}) {
+            const SheetNodes::Of& nodes = s.nodes.of(e, static_cast<int>(k));
+            for (const auto& [p, node] : {std::pair{startOf(c), nodes.start}, {endOf(c), nodes.end}}) {
+                if (smooth.contains(node)) continue;
                 const Extremes x = extremesAt(outline, axis, coordinate(p, axis), tol);
                 const double w = coordinate(p, 1 - axis);
                 if (w >= x.hi - tol) env.high.push_back(coordinate(p, axis));

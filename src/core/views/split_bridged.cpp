@@ -57,8 +57,10 @@ std::vector<Group> without(const Drawing& d, const CleanSheet& s, const Group& g
     std::vector<Group> parts = connectedGroups(d, s, rest);
     mergeNested(d, parts);
     if (parts.size() < 2) return {};
-    for (const Group& p : parts)
-        if (p.entities.size() < 3 || openEnds(d, p, tol) > 0) return {};
+    const auto isOutline = [&](int e) { return s.entity_roles[e] == LineRole::outline; };
+    for (const Group& p : parts) // what is hidden alone is no view: its outline is what was taken away
+        if (p.entities.size() < 3 || std::ranges::none_of(p.entities, isOutline) || openEnds(d, p, tol) > 0)
+            return {};
     // Those that run within one view belong to it.
     std::erase_if(bridges, [&](int e) {
         const Box2 b = boxOf(d.entities[e].curves[0]).grown(tol);

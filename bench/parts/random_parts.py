@@ -1,0 +1,525 @@
+#!/usr/bin/env python3
+"""Random parts of many families, drawn by a program of their own, to see what share of them is rebuilt exactly.
+
+    bench/parts/random_parts.py --views build/bench/bin/part_views --door build/release/bin/upper-prism-cli --count 20
+
+Every part is a list of plain operations (part_views.cpp makes the solid and projects it); the sheet is written by a DXF
+library. Printed by family: how many come out exact (volume to 1e-5) with a clean proof, how many are wrong although the
+proof is clean, and the slowest. With --check also the sound sheets on which the checks say an error or a warning.
+"""
+import argparse, collections, concurrent.futures, json, math, pathlib, random, subprocess, sys, tempfile, time
+
+import ezdxf
+
+VIEWS = {  # name: the way it looks, what is up
+    "front": ((0, 1, 0), (0, 0, 1)), "top": ((0, 0, -1), (0, 1, 0)),
+    "right": ((-1, 0, 0), (0, 0, 1)), "left": ((1, 0, 0), (0, 0, 1)), "bottom": ((0, 0, 1), (0, -1, 0)),
+}
+
+
+class Part:
+    """A part in the making: operations, the views that it wants, and what is cut."""
+
+    def __init__(self, rng):
+        self.rng, self.ops, self.views, self.section, self.hidden = rng, [], ["front", "top", "side"], None, True
+
+    def add(self, text):
+        self.ops.append(text)
+
+    def n(self, lo, hi, step=0.5):
+        return lo + step * self.rng.randint(0, int((hi - lo) / step))
+
+    def chance(self, p):
+        return self.rng.random() < p
+
+
+def path(points):
+    """m and l operations of a polygon; a point of four numbers is an arc by its middle."""
+    words = ["m %.9g %.9g" % points[0]]
+    for q in points[1:]:
+        words.append(("l %.9g %.9g" if len(q) == 2 else "t %.9g %.9g %.9g %.9g") % q)
+    return " ".join(words)
+
+
+def hole(p, axis, x, y, z, r, depth, kind, sign=-1):
+    """A hole that begins at (x, y, z) and goes against the axis; sign -1 for holes from the top."""
+    at = {"x": 0, "y": 1, "z": 2}[axis]
+
+    def cyl(r, l, from_=0.0):
+        c = [x, y, z]
+        c[at] += -(from_ + l) if sign < 0 else from_
+        p.add("- cyl %s %.9g %.9g %.9g %.9g %.9g" % (axis, *c, r, l))
+
+    def cone(r0, r1, l, from_=0.0):
+        c = [x, y, z]
+        c[at] += -(from_ + l) if sign < 0 else from_
+        lo, hi = (r1, r0) if sign < 0 else (r0, r1)
+        p.add("- cone %s %.9g %.9g %.9g %.9g %.9g %.9g" % (axis, *c, lo, hi, l))
+
+    cyl(r, depth)
+    if kind == "counterbore":
+        cyl(r * 1.75, min(depth * 0.4, r * 1.2))
+    elif kind == "countersink":
+        cone(r * 1.9, r, r * 0.9)
+    elif kind == "drill":
+        cone(r, 0, r / math.tan(math.radians(59)), depth)
+
+
+def steps(p):
+    l, w, h = p.n(60, 130), p.n(35, 80), p.n(35, 70)
+    l1, h1 = p.n(20, l - 20), p.n(12, h - 12)
+    p.add("+ prism y 0 %g : " % w + path([(0, 0), (l, 0), (l, h1), (l1, h1), (l1, h), (0, h)]))
+    if p.chance(0.6):
+        s, d = p.n(8, 18), p.n(5, 12)
+        y = p.n(8, w - s - 8)
+        p.add("- box -1 %g %g %g %g %g" % (y, h - d, l1 + 2, s, d + 1))
+    if p.chance(0.6):
+        p.add("- box %g -1 -1 %g %g %g" % (p.n(l * 0.6, l * 0.7), p.n(8, 15), w + 2, p.n(4, 8) + 1))
+    for _ in range(p.rng.randint(0, 2)):
+        r = p.n(3, 6)
+        p.add("- cyl z %g %g -1 %g %g" % (p.n(l1 + r + 3, l - r - 3) if l - l1 > 2 * r + 8 else l1 / 2, p.n(10, w - 10), r, h + 2))
+    if p.chance(0.4):
+        p.add("- prism y -1 %g : " % (w + 2) + path([(l + 1, h1 - 8), (l + 1, h1 + 1), (l - 8, h1 + 1)]))
+
+
+def holes(p):
+    l, w, h = p.n(70, 140), p.n(50, 90), p.n(14, 30)
+    p.add("+ box 0 0 0 %g %g %g" % (l, w, h))
+    if p.chance(0.5):
+        p.add("+ cyl z %g %g %g %g %g" % (l / 2, w / 2, h, p.n(12, w / 2 - 8), p.n(8, 20)))
+        p.add("- cyl z %g %g -1 %g 100" % (l / 2, w / 2, p.n(4, 9)))
+    r = p.n(2.5, 4.5)
+    kind = p.rng.choice(["plain", "counterbore", "countersink", "drill", "blind"])
+    m = 2 * r + 4
+    for x in (m, l - m):
+        for y in (m, w - m):
+            hole(p, "z", x, y, h, r, h if kind not in ("drill", "blind") else p.n(6, h - 5) if not x > m else h * 0.5, kind)
+    if p.chance(0.4):
+        hole(p, "y", l / 2 + p.n(-8, 8), 0, h / 2, p.n(2, h / 2 - 3), p.n(6, 9), p.rng.choice(["drill", "blind"]), 1)
+
+
+def turned(p):
+    """A stepped shaft along x with what is cut into it."""
+    x, profile, cyls = 0.0, [(0, 0)], []
+    r = p.n(10, 16)
+    for i in range(p.rng.randint(2, 4)):
+        l = p.n(18, 40)
+        cyls.append((x, x + l, r))
+        taper = p.chance(0.2)
+        r1 = r + p.n(2, 5) if taper else r
+        profile += [(x, r), (x + l, r1)]
+        x, r = x + l, max(8, r1 + p.rng.choice([-6, -4, 4, 6, 8]))
+        if taper:
+            cyls.pop()
+    c = p.rng.choice([0, 1, 1.5])
+    end_r = profile[-1][1]
+    if c:
+        profile[1:2] = [(0, profile[1][1] - c), (c, profile[1][1])]
+        profile[-1:] = [(x - c, end_r if cyls and cyls[-1][1] == x else profile[-1][1]), (x, end_r - c)]
+        if not (cyls and cyls[-1][1] == x):
+            profile[-2] = (x - c, end_r - 0.0)
+    profile.append((x, 0))
+    p.add("+ rev x 0 0 0 : " + path(profile))
+    for a, b, r in cyls:
+        what = p.rng.choice(["key", "flat", "cross", "none", "none"])
+        if b - a < 16 or what == "none":
+            continue
+        m = (a + b) / 2
+        if what == "key":
+            k, e = p.n(2, 3.5), p.n(5, (b - a) / 2 - 3)
+            p.add("- prism z %g 50 : " % (r - p.n(2, 4)) + path([(m - e + k, -k), (m + e - k, -k), (m + e, 0, m + e - k, k), (m - e + k, k), (m - e, 0, m - e + k, -k)]))
+        elif what == "flat":
+            e, d = p.n(4, (b - a) / 2 - 3), p.n(1, 3)
+            for s in p.rng.choice([(1,), (1, -1)]):
+                p.add("- box %g -60 %g %g 120 60" % (m - e, r - d if s > 0 else -(r - d) - 60, 2 * e))
+        else:
+            p.add("- cyl %s %s %g %g" % (("z %g 0 -60" if p.chance(0.5) else "y %g -60 0") % m, "", 2.5 if r < 9 else p.n(2, r / 3), 120) if False else
+                  ("- cyl z %g 0 -60 %g 120" % (m, p.n(2, r / 3)) if p.chance(0.6) else "- cyl y %g -60 0 %g 120" % (m, p.n(2, r / 3))))
+    if p.chance(0.5):
+        r0 = min(c[2] for c in cyls) if cyls else 8
+        hole(p, "x", 0, 0, 0, p.n(3, max(3.5, r0 * 0.45)), p.n(10, 18) if p.chance(0.5) else x + 1, p.rng.choice(["plain", "counterbore"]), 1)
+    p.views = p.rng.choice([["front", "side"], ["front", "top", "side"], ["front", "top"]])
+
+
+def ribs(p):
+    kind = p.rng.choice(["pedestal", "angle", "boss"])
+    if kind == "pedestal":
+        l, w, t = p.n(90, 140), p.n(45, 70), p.n(9, 14)
+        z, r, plate = p.n(60, 85), p.n(15, 24), p.n(9, 14)
+        p.add("+ box 0 0 0 %g %g %g" % (l, w, t))
+        c, a = l / 2, p.n(20, 34)
+        # flanks of the plate touch the barrel
+        dx, dz = a, z - t
+        d2 = dx * dx + dz * dz
+        k = math.sqrt(d2 - r * r)
+        tx, tz = c + r * (dx * r - dz * k) / d2 * 0 + 0, 0
+        ang = math.atan2(-dz, dx) + math.acos(r / math.sqrt(d2))
+        tx, tz = c + r * math.cos(ang), z + r * math.sin(ang)
+        p.add("+ prism y %g %g : " % (w - plate, plate) + path([(c - a, t), (c + a, t), (tx, tz), (c, z), (2 * c - tx, tz)]))
+        p.add("+ cyl y %g %g %g %g %g" % (c, p.n(8, w - plate - 12), z, r, 0) if False else "+ cyl y %g %g %g %g %g" % (c, w * 0.35, z, r, w * 0.65))
+        if p.chance(0.7):
+            rib = p.n(6, 10)
+            p.add("+ prism x %g %g : " % (c - rib / 2, rib) + path([(w - plate, t), (4, t), (w * 0.35 + 4, z), (w - plate, z)]))
+        p.add("- cyl y %g -1 %g %g %g" % (c, z, r * 0.55, w + 2))
+    elif kind == "angle":
+        l, w, h, t = p.n(60, 100), p.n(50, 80), p.n(50, 90), p.n(8, 14)
+        p.add("+ box 0 0 0 %g %g %g" % (l, w, t))
+        p.add("+ box 0 0 0 %g %g %g" % (t, w, h))
+        rib = p.n(6, 12)
+        y = (w - rib) / 2 if p.chance(0.6) else p.n(5, w - rib - 5)
+        foot, top = p.n(t + 15, l - 6), p.n(t + 15, h - 6)
+        p.add("+ prism y %g %g : " % (y, rib) + path([(t, t), (foot, t), (t, top)]))
+        for yy in (w * 0.2, w * 0.8):
+            p.add("- cyl z %g %g -1 %g %g" % (l - 12, yy, p.n(3, 5), t + 2))
+    else:
+        l, t, r, h = p.n(90, 130), p.n(9, 14), p.n(14, 22), p.n(30, 55)
+        c = l / 2
+        p.add("+ box 0 0 0 %g %g %g" % (l, l, t))
+        p.add("+ cyl z %g %g %g %g %g" % (c, c, t, r, h))
+        rib, reach = p.n(6, 10), p.n(r + 10, c - 5)
+        for s in p.rng.choice([(1, -1), (1,)]):
+            a, b = c + s * r * 0.5, c + s * reach
+            p.add("+ prism y %g %g : " % (c - rib / 2, rib) + path([(a, t), (b, t), (c + s * r, t + h * 0.8), (a, t + h * 0.8)]))
+        if p.chance(0.5):
+            for s in (1, -1):
+                a, b = c + s * r * 0.5, c + s * reach
+                p.add("+ prism x %g %g : " % (c - rib / 2, rib) + path([(a, t), (b, t), (c + s * r, t + h * 0.8), (a, t + h * 0.8)]))
+        p.add("- cyl z %g %g -1 %g 200" % (c, c, p.n(6, r - 5)))
+
+
+def fillets(p):
+    l, w, t, h, u = p.n(70, 120), p.n(45, 80), p.n(10, 16), p.n(50, 95), p.n(10, 15)
+    p.add("+ box 0 0 0 %g %g %g" % (l, w, t))
+    p.add("+ box 0 0 0 %g %g %g" % (u, w, h))
+    p.add("fillet %g : %g %g %g" % (p.n(5, 16), u, w / 2, t))
+    r = p.n(6, 12)
+    p.add("fillet %g : %g 0 %g , %g %g %g" % (r, l, t / 2, l, w, t / 2))
+    if p.chance(0.5):
+        p.add("fillet %g : %g 0 %g , %g %g %g" % (r, u / 2, h, u / 2, w, h))
+    if p.chance(0.5):
+        p.add("fillet %g : %g %g %g" % (p.n(2, 4), l, w / 2, t))
+    for y in (w * 0.25, w * 0.75):
+        p.add("- cyl z %g %g -1 %g %g" % (l - r - 8, y, p.n(3, 5.5), t + 2))
+
+
+def oblique(p):
+    l, w, h = p.n(60, 110), p.n(45, 80), p.n(40, 70)
+    p.add("+ box 0 0 0 %g %g %g" % (l, w, h))
+    if p.chance(0.5):
+        p.add("- box %g -1 %g %g %g %g" % (p.n(20, l * 0.5), h * 0.55, l, w + 2, h))
+    for _ in range(p.rng.randint(1, 2)):
+        a, b, c = p.n(12, l * 0.45), p.n(12, w * 0.45), p.n(12, h * 0.45)
+        sx, sy = p.rng.choice([0, 1]), p.rng.choice([0, 1])
+        n = ((1 if sx else -1) / a, (1 if sy else -1) / b, 1 / c)
+        # the plane goes through the places a, b, c away from a corner at the top
+        cx, cy = (l if sx else 0), (w if sy else 0)
+        x = cx - (a if sx else -a)
+        p.add("- half %.12g %.12g %.12g %.12g %.12g %.12g" % (x, cy, h, *n))
+    if p.chance(0.5):
+        p.add("- cyl z %g %g -1 %g 200" % (l / 2, w / 2, p.n(5, 9)))
+
+
+def wedges(p):
+    """Faces that slope along one axis, with slots and holes square to the axes."""
+    l, w, h = p.n(60, 110), p.n(40, 70), p.n(35, 60)
+    a, b = p.n(8, h - 15), p.n(l * 0.3, l - 15)
+    p.add("+ prism y 0 %g : " % w + path([(0, 0), (l, 0), (l, a), (b, h), (0, h)]))
+    if p.chance(0.6):
+        s = p.n(8, 16)
+        p.add("- box -1 %g %g %g %g 100" % ((w - s) / 2, p.n(a + 3, h - 4), l + 2, s))
+    if p.chance(0.6):
+        p.add("- cyl z %g %g -1 %g 200" % (p.n(12, b - 10), w / 2, p.n(4, 8)))
+    if p.chance(0.5):
+        p.add("- cyl y %g -1 %g %g 200" % (p.n(12, b - 12), a * 0.6, p.n(2.5, a * 0.35)))
+    if p.chance(0.4):
+        p.add("- prism z -1 200 : " + path([(-1, w + 1), (-1, w - 10), (10, w + 1)]))
+
+
+def clevis(p):
+    w, r, h, t = p.n(30, 50), p.n(14, 22), p.n(40, 70), p.n(8, 12)
+    l = 2 * r + p.n(20, 40)
+    c = r if p.chance(0.5) else l / 2
+    p.add("+ box 0 0 0 %g %g %g" % (l, w, t))
+    for y in (0, w - t):
+        p.add("+ prism y %g %g : " % (y, t) + path([(c - r, t), (c + r, t), (c + r, h), (c, h + r, c - r, h)]))
+    p.add("- cyl y %g -1 %g %g 200" % (c, h, p.n(5, r - 5)))
+    if p.chance(0.6):
+        for x in ((l - 8,) if c == r else (8, l - 8)):
+            p.add("- cyl z %g %g -1 %g 60" % (x, w / 2, p.n(2.5, 4)))
+
+
+def bosses(p):
+    """A barrel with a boss across it, and bores in both."""
+    r, l = p.n(18, 30), p.n(60, 100)
+    p.add("+ cyl x 0 0 0 %g %g" % (r, l))
+    if p.chance(0.6):
+        p.add("+ cyl x 0 0 0 %g %g" % (r + p.n(6, 12), p.n(8, 14)))
+    b = p.n(8, r - 4)
+    x = p.n(25 + b, l - b - 5)
+    p.add("+ cyl z %g 0 0 %g %g" % (x, b, r + p.n(8, 20)))
+    p.add("- cyl x -1 0 0 %g 300" % p.n(6, r - 6))
+    if p.chance(0.7):
+        p.add("- cyl z %g 0 0 %g 300" % (x, p.n(3, b - 3)))
+    if p.chance(0.3):
+        p.add("+ box %g %g %g %g %g %g" % (l * 0.3, -r - 10, -r * 0.4, l * 0.4, r, r * 0.8) if False else "+ box 5 %g %g %g %g %g" % (-r, -r - 12, l - 10, 2 * r, 14))
+
+
+def cones(p):
+    l, w, t = p.n(70, 110), p.n(50, 80), p.n(10, 18)
+    p.add("+ box 0 0 0 %g %g %g" % (l, w, t))
+    x, r0, r1, h = l / 2 + p.n(-8, 8), p.n(16, w / 2 - 4), p.n(8, 14), p.n(15, 40)
+    p.add("+ cone z %g %g %g %g %g %g" % (x, w / 2, t, r0, r1, h))
+    if p.chance(0.5):
+        p.add("+ cyl z %g %g %g %g %g" % (x, w / 2, t + h, r1, p.n(5, 15)))
+    p.add("- cyl z %g %g -1 %g 300" % (x, w / 2, p.n(3, r1 - 3)))
+    if p.chance(0.5):
+        p.add("- box -1 %g %g %g %g 100" % (w / 2 - 5, t - 5, p.n(8, x - r0 - 1) + 1 if x - r0 > 9 else 8, 10))
+
+
+def sections(p):
+    """A flanged housing whose front view is a section through its axis."""
+    r, l = p.n(20, 34), p.n(45, 80)
+    flange, t = r + p.n(14, 22), p.n(9, 14)
+    p.add("+ cyl z 0 0 0 %g %g" % (flange, t))
+    p.add("+ cyl z 0 0 0 %g %g" % (r, l))
+    bore = p.n(8, r - 9)
+    p.add("- cyl z 0 0 -1 %g 300" % bore)
+    if p.chance(0.7):
+        p.add("- cyl z 0 0 %g %g 300" % (l - p.n(8, 18), p.n(bore + 2, r - 4)))
+    if p.chance(0.5):
+        p.add("- cyl z 0 0 -1 %g %g" % (p.n(bore + 2, r - 3), p.n(5, t + 10)))
+    n, pitch = p.rng.choice([4, 6, 8]), (r + flange) / 2
+    for i in range(n):
+        a = 2 * math.pi * i / n
+        p.add("- cyl z %.9g %.9g -1 %g %g" % (pitch * math.cos(a), pitch * math.sin(a), p.n(2.5, min(4.5, (flange - r) / 2 - 2)) if i == 0 else p.last, t + 2))
+        if i == 0:
+            p.last = float(p.ops[-1].split()[6])
+    p.views, p.section = ["front", "top"], ("front", 0.0)
+
+
+def section_blocks(p):
+    """A block with pockets and holes whose front view is a full section."""
+    l, w, h = p.n(70, 120), p.n(40, 70), p.n(30, 55)
+    p.add("+ box 0 0 0 %g %g %g" % (l, w, h))
+    y = w / 2
+    p.add("- box %g %g %g %g %g 100" % (10, y - p.n(8, w / 2 - 8), p.n(8, h - 10), p.n(15, l * 0.35), p.n(16, w / 2)))
+    r = p.n(5, 10)
+    hole(p, "z", l * 0.72, y, h, r, h, p.rng.choice(["plain", "counterbore", "countersink"]))
+    if p.chance(0.5):
+        hole(p, "x", l, y, h / 2, p.n(2, 4), p.n(6, 10), "drill")
+    p.section = ("front", y)
+
+
+FAMILIES = [steps, holes, turned, ribs, fillets, oblique, wedges, clevis, bosses, cones, sections, section_blocks]
+
+
+def views_of(part, program):
+    """The part's truth and its lines by view."""
+    side = part.side
+    lines = list(part.ops)
+    for v in part.views:
+        name = side if v == "side" else v
+        look, up = VIEWS[name]
+        cut = part.section and part.section[0] == v
+        at = " 0 %.9g 0" % part.section[1] if cut else ""
+        lines.append("%s %s %g %g %g %g %g %g%s" % ("section" if cut else "view", name, *look, *up, at))
+    r = subprocess.run([program], input="\n".join(lines) + "\n", capture_output=True, text=True, timeout=120)
+    if r.returncode:
+        raise RuntimeError(r.stderr)
+    return json.loads(r.stdout)
+
+
+def extent(lines):
+    xs, ys = [], []
+    for c in lines["visible"] + lines["hidden"]:
+        for q in (c["from"], c["to"], c["middle"]):
+            xs.append(q[0]), ys.append(q[1])
+        if c["kind"] == "circle":
+            xs += [c["centre"][0] - c["radius"], c["centre"][0] + c["radius"]]
+            ys += [c["centre"][1] - c["radius"], c["centre"][1] + c["radius"]]
+    return min(xs), min(ys), max(xs), max(ys)
+
+
+def draw(msp, c, layer, o):
+    def at(q):
+        return (q[0] + o[0], q[1] + o[1])
+
+    how = {"layer": layer}
+    if c["kind"] == "line":
+        msp.add_line(at(c["from"]), at(c["to"]), dxfattribs=how)
+    elif c["kind"] == "circle":
+        msp.add_circle(at(c["centre"]), c["radius"], dxfattribs=how)
+    elif c["kind"] == "arc":
+        a, b = (math.degrees(math.atan2(q[1] - c["centre"][1], q[0] - c["centre"][0])) for q in (c["from"], c["to"]))
+        if not c["turns_left"]:
+            a, b = b, a
+        msp.add_arc(at(c["centre"]), c["radius"], a, b, dxfattribs=how)
+    elif c["kind"] == "ellipse":
+        a, b = c["start"], c["end"]
+        if not c["turns_left"]:
+            a, b = -b, -a
+        ratio, major = c["ratio"], c["major"]
+        msp.add_ellipse(at(c["centre"]), (*major, 0), ratio, a, b, dxfattribs=how)
+    else:
+        s = msp.add_spline(degree=c["degree"], dxfattribs=how)
+        s.control_points = [(*at(q), 0) for q in c["poles"]]
+        s.knots = c["knots"]
+        if max(c["weights"]) - min(c["weights"]) > 1e-9:
+            s.weights = c["weights"]
+
+
+def same_place(c, d):
+    near = lambda p, q: math.hypot(p[0] - q[0], p[1] - q[1]) < 1e-6
+    return near(c["middle"], d["middle"]) and (near(c["from"], d["from"]) and near(c["to"], d["to"]) or
+                                               near(c["from"], d["to"]) and near(c["to"], d["from"]))
+
+
+def sheet(part, truth, target):
+    third = part.third
+    doc = ezdxf.new("R2010")
+    doc.header["$INSUNITS"] = 4
+    doc.linetypes.add("HIDDEN", [4.5, 3.0, -1.5])
+    doc.linetypes.add("CENTER", [16.0, 10.0, -2.0, 2.0, -2.0])
+    for name, kind in (("OUTLINE", "CONTINUOUS"), ("HIDDEN", "HIDDEN"), ("CENTRE", "CENTER"), ("HATCH", "CONTINUOUS"),
+                       ("DIMENSION", "CONTINUOUS"), ("TEXT", "CONTINUOUS")):
+        doc.layers.add(name, linetype=kind)
+    msp = doc.modelspace()
+    boxes = {v: extent(c) for v, c in truth["views"].items()}
+    gap = part.gap
+    f = boxes["front"]
+    origin = {"front": (0.0, 0.0)}
+    for v, b in boxes.items():
+        if v == "top":
+            origin[v] = (0, f[3] + gap - b[1] if third else f[1] - gap - b[3])
+        elif v in ("right", "left"):
+            beyond = (v == "right") == third
+            origin[v] = (f[2] + gap - b[0] if beyond else f[0] - gap - b[2], 0)
+    for v, lines in truth["views"].items():
+        o = origin[v]
+        for c in lines["visible"]:
+            draw(msp, c, "OUTLINE", o)
+        if not lines.get("cut"):
+            for c in lines["hidden"]:
+                if not any(same_place(c, d) for d in lines["visible"]):
+                    draw(msp, c, "HIDDEN", o)
+        for face in lines.get("cut", []):
+            h = msp.add_hatch(dxfattribs={"layer": "HATCH"})
+            h.set_pattern_fill("ANSI31", scale=0.8)
+            for loop in face:
+                h.paths.add_polyline_path([(q[0] + o[0], q[1] + o[1]) for q in loop], is_closed=True)
+        b = boxes[v]
+        for c in lines["visible"]:
+            if c["kind"] == "circle" and not lines.get("cut"):
+                r, (x, y) = c["radius"] + 3, c["centre"]
+                msp.add_line((x - r + o[0], y + o[1]), (x + r + o[0], y + o[1]), dxfattribs={"layer": "CENTRE"})
+                msp.add_line((x + o[0], y - r + o[1]), (x + o[0], y + r + o[1]), dxfattribs={"layer": "CENTRE"})
+    for v, horizontal in (("front", True), ("front", False)):
+        b, o = boxes[v], origin[v]
+        if horizontal:
+            msp.add_linear_dim(base=(b[0], b[1] - 9), p1=(b[0], b[1]), p2=(b[2], b[1]), dxfattribs={"layer": "DIMENSION"}).render()
+        else:
+            msp.add_linear_dim(base=(b[0] - 9, b[1]), p1=(b[0], b[1]), p2=(b[0], b[3]), angle=90, dxfattribs={"layer": "DIMENSION"}).render()
+    if part.section:
+        t, o = boxes["top"], origin["top"]
+        y = part.section[1] + o[1]
+        x0, x1 = t[0] + o[0] - 8, t[2] + o[0] + 8
+        msp.add_line((x0, y), (x1, y), dxfattribs={"layer": "CENTRE"})
+        for x in (x0, x1):
+            tip = y + 7
+            msp.add_line((x, y), (x, tip), dxfattribs={"layer": "OUTLINE"})
+            for s in (-1, 1):
+                msp.add_line((x, tip), (x + s, tip - 3), dxfattribs={"layer": "OUTLINE"})
+            msp.add_text("A", height=3.5, dxfattribs={"layer": "TEXT"}).set_placement((x - 1.5, y - 6))
+        msp.add_text("SECTION A-A", height=3.5, dxfattribs={"layer": "TEXT"}).set_placement(((f[0] + f[2]) / 2 - 14, f[3] + 6))
+    right = max(b[2] + origin[v][0] for v, b in boxes.items())
+    low = min(b[1] + origin[v][1] for v, b in boxes.items())
+    msp.add_text("THIRD ANGLE PROJECTION" if third else "FIRST ANGLE PROJECTION", height=3.5,
+                 dxfattribs={"layer": "TEXT"}).set_placement((right + 25, low - 22))
+    doc.saveas(target)
+
+
+def made(family, seed, views_program, folder):
+    rng = random.Random("%s %d" % (family.__name__, seed))
+    for attempt in range(20):
+        part = Part(rng)
+        part.third, part.gap, part.side = rng.random() < 0.5, rng.choice([25, 35, 50]), rng.choice(["right", "left"])
+        try:
+            family(part)
+            truth = views_of(part, views_program)
+        except (RuntimeError, ValueError):
+            continue  # sizes that do not go together
+        if truth["solids"] == 1 and truth["volume"] > 0:
+            break
+    else:
+        raise RuntimeError("no part of %s with seed %d" % (family.__name__, seed))
+    target = pathlib.Path(folder) / ("%s-%03d.dxf" % (family.__name__, seed))
+    sheet(part, truth, target)
+    target.with_suffix(".txt").write_text("\n".join(part.ops) + "\n")
+    return target, truth
+
+
+def asked(door, verb, path, limit):
+    began = time.monotonic()
+    try:
+        r = subprocess.run([door, verb, str(path), "--json"], capture_output=True, text=True, timeout=limit)
+        return json.loads(r.stdout), time.monotonic() - began, r.returncode
+    except subprocess.TimeoutExpired:
+        return None, limit, -1
+    except json.JSONDecodeError:
+        return None, time.monotonic() - began, r.returncode
+
+
+def main():
+    a = argparse.ArgumentParser(description=__doc__.split("\n")[0])
+    a.add_argument("--views", default="build/bench/bin/part_views")
+    a.add_argument("--door", default="build/release/bin/upper-prism-cli")
+    a.add_argument("--count", type=int, default=10, help="parts of each family")
+    a.add_argument("--first", type=int, default=0, help="the first seed")
+    a.add_argument("--family", action="append", help="only these")
+    a.add_argument("--keep", help="a folder for the sheets")
+    a.add_argument("--jobs", type=int, default=2)
+    a.add_argument("--limit", type=float, default=120, help="seconds before one is given up")
+    a.add_argument("--check", action="store_true")
+    o = a.parse_args()
+    folder = o.keep or tempfile.mkdtemp(prefix="parts-")
+    pathlib.Path(folder).mkdir(parents=True, exist_ok=True)
+    families = [f for f in FAMILIES if not o.family or f.__name__ in o.family]
+
+    def one(job):
+        family, seed = job
+        path, truth = made(family, seed, o.views, folder)
+        j, seconds, status = asked(o.door, "build", path, o.limit)
+        proof = (j or {}).get("proof") or {}
+        volume = (j or {}).get("volume")
+        exact = volume is not None and abs(volume - truth["volume"]) <= 1e-5 * truth["volume"]
+        proved = bool(proof.get("proved"))
+        said = []
+        if o.check:
+            found, _, _ = asked(o.door, "check", path, o.limit)
+            said = [f["kind"] for f in (found or {}).get("findings", []) if f["severity"] in ("error", "warning")]
+        return family.__name__, seed, exact, proved, seconds, volume, truth, said
+
+    by = collections.defaultdict(lambda: collections.Counter())
+    slowest = collections.defaultdict(float)
+    with concurrent.futures.ThreadPoolExecutor(o.jobs) as pool:
+        for name, seed, exact, proved, seconds, volume, truth, said in pool.map(one, [(f, o.first + i) for i in range(o.count) for f in families]):
+            c = by[name]
+            c["all"] += 1
+            c["exact"] += exact and proved
+            c["unsaid"] += exact and not proved
+            c["wrong"] += proved and not exact
+            c["loud"] += bool(said)
+            slowest[name] = max(slowest[name], seconds)
+            if not (exact and proved) or said:
+                print("%-16s %3d  %s  %6.1f s  got %s, is %.3f%s" % (
+                    name, seed, "WRONG" if proved and not exact else "ok" if exact and proved else "open", seconds,
+                    volume, truth["volume"], "  " + ",".join(sorted(set(said))) if said else ""), flush=True)
+    print("\nfamily            parts  exact  right but unproved  proved but wrong  not silent  slowest")
+    total = collections.Counter()
+    for name, c in by.items():
+        total += c
+        print("%-16s %6d %6d %19d %17d %11d %7.1f s" % (name, c["all"], c["exact"], c["unsaid"], c["wrong"], c["loud"], slowest[name]))
+    print("%-16s %6d %6d %19d %17d %11d" % ("together", total["all"], total["exact"], total["unsaid"], total["wrong"], total["loud"]))
+
+
+main()
