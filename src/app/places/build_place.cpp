@@ -200,6 +200,11 @@ void BuildPlace::wantWhat() {
         return desk_.sheet.setHint(s.edges.which == EdgeChoice::Which::picked
                                        ? tr("Click edges of the solid in the box")
                                        : QString());
+    case StepKind::facet:
+        desk_.sheet.setPicking(Picking::lines);
+        return desk_.sheet.setHint(s.corners.size() < 3
+                                       ? tr("Click three corners or edges of the solid in the box")
+                                       : tr("Click a corner of the solid on the side that is taken"));
     case StepKind::shell:
         desk_.sheet.setPicking(Picking::lines);
         return desk_.sheet.setHint(tr("Click faces of the solid in the box that are to be open"));
@@ -291,6 +296,7 @@ void BuildPlace::takeChosenPart() {
     const auto pick = pickOf(model(), part);
     if (!pick) return;
     if (face && editor_->takeFace(*pick)) return;
+    if (kind == StepKind::facet && !face && pick->place) return editor_->takeCorner(*pick->place);
     if ((kind == StepKind::shell && face) ||
         (editor_->takesParts() && kind != StepKind::shell && part.kind == SolidPart::Kind::edge))
         editor_->togglePart(*pick, face);
@@ -333,7 +339,7 @@ void BuildPlace::draftChanged() {
         desk_.session.preview(s, editing_ >= 0 ? static_cast<size_t>(editing_) : steps.size());
     else {
         desk_.session.clearPreview();
-        const bool begun = !s.areas.empty() || !s.places.empty() || !s.edges.picks.empty();
+        const bool begun = !s.areas.empty() || !s.places.empty() || !s.edges.picks.empty() || !s.corners.empty();
         if (const auto missing = missingIn(s); missing && begun) editor_->setMessage(sentence(*missing));
     }
 }

@@ -26,7 +26,8 @@ bool onLines(const Repetition& r) {
 Step usual(StepKind k) {
     Step s;
     s.kind = k;
-    if (k == StepKind::hole || k == StepKind::slope) s.operation = Operation::cut, s.reach = Reach::through;
+    if (k == StepKind::hole || k == StepKind::slope || k == StepKind::facet)
+        s.operation = Operation::cut, s.reach = Reach::through;
     if (k == StepKind::fillet || k == StepKind::chamfer) s.size = 2;
     if (k == StepKind::shell || k == StepKind::wall || k == StepKind::rib) s.thickness = 5;
     if (k == StepKind::pattern) s.repeat.pitch = 10;
@@ -55,8 +56,9 @@ void StepEditor::layOut() {
         return c;
     };
     kind_ = combo("stepKind", {tr("Extrude"), tr("Revolve"), tr("Hole"), tr("Fillet"), tr("Chamfer"),
-                               tr("Shell"), tr("Wall"), tr("Rib"), tr("Slope"), tr("Mirror"), tr("Pattern")});
-    kind_->setMaxVisibleItems(11);
+                               tr("Shell"), tr("Wall"), tr("Rib"), tr("Slope"), tr("Facet"), tr("Mirror"),
+                               tr("Pattern")});
+    kind_->setMaxVisibleItems(12);
     operation_ = combo("stepOperation", {tr("add"), tr("cut"), tr("intersect")});
     grid_->addWidget(new QLabel(tr("Step"), this), 0, 0);
     grid_->addWidget(kind_, 0, 1);
@@ -235,6 +237,7 @@ std::vector<std::pair<QString, StepNumber*>> StepEditor::numbers() {
         if (s.repeat.kind == Repetition::Kind::line) return {{tr("Pitch"), &s.repeat.pitch}};
         return {};
     case StepKind::revolve:
+    case StepKind::facet:
     case StepKind::mirror:
         break;
     }
@@ -281,7 +284,7 @@ void StepEditor::read() {
 void StepEditor::showWhat() {
     const Step& s = step_;
     const bool edges = s.kind == StepKind::fillet || s.kind == StepKind::chamfer, repeat = repeats(s.kind);
-    what_->setVisible(!edges && !repeat && s.kind != StepKind::shell);
+    what_->setVisible(!edges && !repeat && s.kind != StepKind::shell && s.kind != StepKind::facet);
     which_->setVisible(edges), of_->setVisible(repeat);
     const auto picked = [&](size_t n) {
         return n == 0 ? tr("none picked") : tr("%1 in the %2 view").arg(n).arg(asText(s.view));
@@ -301,6 +304,11 @@ void StepEditor::showWhat() {
         what_name_->setText(tr("Lines")), what_->setText(tr("Pick lines")),
             what_text_->setText(picked(s.places.size()));
         return;
+    case StepKind::facet:
+        what_name_->setText(tr("Plane"));
+        return what_text_->setText(s.corners.size() < 3
+                                       ? tr("%1 of 3 corners; click them in the box").arg(s.corners.size())
+                                       : tr("through 3 corners"));
     case StepKind::fillet:
     case StepKind::chamfer:
         what_name_->setText(tr("Edges"));
@@ -486,6 +494,17 @@ void StepEditor::takeMark(Wants what, const MarkRef& mark, bool upright) {
         step_.repeat.at = mark;
     else
         step_.side = mark.at;
+    show();
+    emit changed();
+}
+
+void StepEditor::takeCorner(Vec3 place) {
+    if (!std::erase(step_.corners, place)) {
+        if (step_.corners.size() < 3)
+            step_.corners.push_back(place);
+        else
+            step_.taken = place;
+    }
     show();
     emit changed();
 }

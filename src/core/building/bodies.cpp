@@ -45,6 +45,7 @@ bool hasOwnBody(StepKind k) {
     case StepKind::hole:
     case StepKind::wall:
     case StepKind::slope:
+    case StepKind::facet:
         return true;
     case StepKind::fillet:
     case StepKind::chamfer:
@@ -70,6 +71,8 @@ Result<StepBody> stepBody(const Figure& f, const AreaSets& areas, const Step& s,
         return guarded<StepBody>([&] { return walled(f, s, index); });
     case StepKind::slope:
         return guarded<StepBody>([&] { return sloped(f, s, index); });
+    case StepKind::facet:
+        return guarded<StepBody>([&] { return facetted(f, s, index); });
     default:
         return failure(ErrorCode::impossible, "this step has no body of its own");
     }

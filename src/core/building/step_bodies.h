@@ -14,6 +14,7 @@ Result<StepBody> holed(const Figure& f, const Step& s, int index, const TopoDS_S
 bool beginsAtSolid(const Step& s);
 Result<StepBody> walled(const Figure& f, const Step& s, int index);
 Result<StepBody> sloped(const Figure& f, const Step& s, int index);
+Result<StepBody> facetted(const Figure& f, const Step& s, int index);
 /// What a rib adds to the solid that it is built on.
 Result<StepBody> ribbed(const Figure& f, const Step& s, int index, const TopoDS_Shape& solid);
 

@@ -6,7 +6,7 @@ namespace prism {
 
 const char* nameOf(StepKind k) {
     constexpr std::array names{"extrude", "revolve", "hole",  "fillet", "chamfer", "shell",
-                               "wall",    "rib",     "slope", "mirror", "pattern"};
+                               "wall",    "rib",     "slope", "facet", "mirror", "pattern"};
     return names[static_cast<size_t>(k)];
 }
 
@@ -173,6 +173,8 @@ Missing missingIn(const Step& s) {
         return s.kind == StepKind::wall ? missingInReach(s) : Missing();
     case StepKind::slope:
         return s.places.empty() ? Missing("no line is picked") : missingInReach(s);
+    case StepKind::facet:
+        return s.corners.size() == 3 ? Missing() : Missing("a plane needs three corners");
     case StepKind::mirror:
         return s.axis.picked() ? Missing() : Missing("no plane is picked to mirror at");
     case StepKind::pattern:
@@ -210,6 +212,8 @@ std::string describe(const Step& s) {
         return fmt::format("{} thick {}, up to what it meets", lines, inWords(s.thickness));
     case StepKind::slope:
         return fmt::format("one side of {}{}", lines, reachText(s));
+    case StepKind::facet:
+        return "all beyond a plane through three corners";
     case StepKind::mirror:
         return fmt::format("{} mirrored along {}", ofText(s), nameOf(s.across));
     case StepKind::pattern:

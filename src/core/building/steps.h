@@ -18,6 +18,7 @@ enum class StepKind {
     wall,    ///< an open chain of lines with a thickness, pushed square to its view
     rib,     ///< an open chain of lines with a thickness, filled up to what it meets
     slope,   ///< what lies on one side of a chain of lines, through the part
+    facet,   ///< what lies beyond a plane through three corners
     mirror,  ///< steps or the whole, once more at the other side of a plane
     pattern  ///< steps once more along lines, round a centre, or along a curve
 };
@@ -137,6 +138,9 @@ struct Step {
     std::vector<Vec2> places;
     StepNumber thickness = 0.0; ///< wall, rib, shell: mm
     Vec2 side; ///< rib, slope: a place on the side that is filled or taken; wall: on which it lies
+    /// facet: three places on the plane, and one on the side that is taken; model coordinates as drawn.
+    std::vector<Vec3> corners;
+    Vec3 taken{};
     HoleShape hole;
     EdgeChoice edges;
     /// fillet: radius, zero for that of the arcs drawn at the corners picked; chamfer: distance on both

@@ -383,6 +383,11 @@ void writeKind(Json& j, const Step& s) {
     case StepKind::rib:
     case StepKind::slope:
         return writeChain(j, s);
+    case StepKind::facet:
+        j["corners"] = Json::array();
+        for (Vec3 p : s.corners) j["corners"].push_back(placeJson(p));
+        j["side"] = placeJson(s.taken);
+        return;
     case StepKind::mirror:
         j["of"] = s.of, j["across"] = nameOf(s.across), j["at"] = markJson(s.axis);
         return;
@@ -416,6 +421,12 @@ void readKind(Fields& f, Step& s) {
     case StepKind::rib:
     case StepKind::slope:
         return readChain(f, s);
+    case StepKind::facet:
+        for (const Json& p : f.list("corners")) s.corners.push_back(f.placeOf(p, "corners"));
+        if (s.corners.size() != 3) f.wrong("corners", "must be three places in space");
+        if (!f.has("side")) f.wrong("side", "is needed: a place in space on the side that is taken");
+        s.taken = f.place("side");
+        return;
     case StepKind::mirror:
         s.of = f.texts("of"), s.across = f.word("across", Axis::z, Axis::x), s.axis = f.mark("at");
         return;
@@ -441,7 +452,7 @@ Step stepFrom(const Json& j, size_t number) {
     Step s;
     if (!f.has("kind")) f.wrong("kind", "is missing");
     s.kind = f.word("kind", kLastStepKind, StepKind::extrude);
-    const bool cuts = s.kind == StepKind::hole || s.kind == StepKind::slope;
+    const bool cuts = s.kind == StepKind::hole || s.kind == StepKind::slope || s.kind == StepKind::facet;
     s.operation = f.word("operation", Operation::intersect, cuts ? Operation::cut : Operation::add);
     s.view = f.view("view", Role::front);
     s.name = f.text("name", ""), s.note = f.text("note", ""), s.group = f.text("group", "");

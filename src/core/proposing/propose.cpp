@@ -4,6 +4,7 @@
 #include "core/proposing/consistency.h"
 #include "core/proposing/fillets_seen.h"
 #include "core/proposing/holes_seen.h"
+#include "core/proposing/oblique_planes.h"
 #include "core/proposing/single_cuts.h"
 #include "core/proposing/turning.h"
 
@@ -73,6 +74,10 @@ void look(const Figure& f, const AreaSets& areas, Lines lines, Progress& progres
                 if (goesOn()) fromTurningAndCuts(f, maps, p, side, gridded, lines, progress, best);
     for (bool gridded : {false, true})
         if (goesOn()) fromCells(f, maps, gridded, lines, LineKinds::told, progress, best);
+    if (!goesOn()) return;
+    if (const auto planes = obliquePlanes(f, maps); !planes.empty())
+        for (bool gridded : {false, true})
+            if (goesOn()) fromObliquePlanes(f, maps, planes, gridded, lines, progress, best);
     for (bool gridded : {false, true})
         if (goesOn() && !f.drawsHidden())
             fromCells(f, maps, gridded, lines, LineKinds::alike, progress, best);

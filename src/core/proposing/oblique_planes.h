@@ -1,0 +1,41 @@
+#pragma once
+#include "core/proposing/cell_model.h"
+#include "core/proposing/consistency.h"
+#include "core/proposing/judge.h"
+
+// Plane faces that lie askew to all views.
+namespace prism {
+
+/// A plane askew to all axes, told by two lines of different views that run slanted and meet in a corner
+/// (after Wesley & Markowsky 1981, with edges that lie in faces square to the axes).
+struct ObliquePlane {
+    std::array<Vec3, 3> corners; ///< model coordinates as drawn; the first is where the two lines meet
+    Vec3 normal;                 ///< unit
+    bool confirmed = false;      ///< whether a third view has a line in it, too
+    double beyond(Vec3 p) const { return dot(p - corners[0], normal); }
+};
+/// Those that views tell, confirmed ones first; at most a handful.
+std::vector<ObliquePlane> obliquePlanes(const Figure& f, const std::vector<ViewMap>& maps);
+
+/// A cell is where a place lies of each of some planes.
+class PlaneCells final : public CellModel {
+  public:
+    /// The planes must outlive it; at most 16.
+    PlaneCells(const std::vector<ViewMap>& maps, const std::vector<ObliquePlane>& planes);
+    Ray ray(int map, Vec2 at) override;
+    int cells() const override { return static_cast<int>(masks_.size()); }
+    /// By plane a bit: whether the cell lies beyond it.
+    unsigned sidesOf(int cell) const { return masks_[static_cast<size_t>(cell)]; }
+
+  private:
+    const std::vector<ObliquePlane>& planes_;
+    std::map<unsigned, int> index_;
+    std::vector<unsigned> masks_;
+};
+
+/// Material of cells that oblique planes cut as well: areas extruded, then all beyond the planes cut away.
+void fromObliquePlanes(const Figure& f, const std::vector<ViewMap>& maps,
+                       const std::vector<ObliquePlane>& planes, bool gridded, Lines lines, Progress& progress,
+                       Judge& best);
+
+} // namespace prism
