@@ -11,17 +11,24 @@ using CMSat::Lit;
 
 struct ConsistentCells::Impl {
     Impl(CellModel& model, const Tolerances& t, double size, Lines lines, LineKinds kinds, Progress& progress)
-        : lines(lines) {
+        : model(model), tolerances(t), size(size), kinds(kinds), lines(lines) {
         const SightsSeen sights = sightsOf(model, t, size, kinds, progress);
         if (!sights.whole) left_undone = "not every place of the views was looked at";
-        cells = model.cells();
-        looked_at.resize(static_cast<size_t>(cells));
         solver.set_num_threads(1);
         solver.set_default_polarity(true);
-        solver.new_vars(static_cast<size_t>(cells) + 1);
-        air = Lit(static_cast<uint32_t>(cells), false);
+        takeCells();
+        air = fresh();
         solver.add_clause({~air});
-        for (const auto& [s, weight] : sights.all)
+        addAll(sights.all, progress);
+    }
+    /// Gives every cell that lines of sight have met so far a variable.
+    void takeCells() {
+        while (variables.size() < static_cast<size_t>(model.cells())) variables.push_back(fresh());
+        looked_at.resize(variables.size());
+    }
+    int cells() const { return static_cast<int>(variables.size()); }
+    void addAll(const std::map<Sight, double>& sights, Progress& progress) {
+        for (const auto& [s, weight] : sights)
             if (!progress.cancelled()) add(s, weight);
     }
 
@@ -42,7 +49,7 @@ struct ConsistentCells::Impl {
         solver.new_var();
         return Lit(solver.nVars() - 1, false);
     }
-    Lit cell(int c) const { return c < 0 ? air : Lit(static_cast<uint32_t>(c), false); }
+    Lit cell(int c) const { return c < 0 ? air : variables[static_cast<size_t>(c)]; }
     /// "Material seen by now", for every interval of a line of sight; shared by all that begin alike.
     std::vector<Lit> seenBy(const std::vector<int>& cellsOnWay) {
         std::vector<Lit> r;
@@ -141,16 +148,16 @@ struct ConsistentCells::Impl {
     /// The material of the model just found, with every cell filled that may be: where nothing is drawn of a
     /// cavity, there is none.
     std::vector<bool> fullest(Progress& progress) {
-        std::vector<bool> material(static_cast<size_t>(cells));
+        std::vector<bool> material(variables.size());
         auto take = [&] {
-            for (int c = 0; c < cells; ++c)
-                material[c] = solver.get_model()[static_cast<size_t>(c)] == CMSat::l_True;
+            for (int c = 0; c < cells(); ++c)
+                material[c] = solver.get_model()[variables[static_cast<size_t>(c)].var()] == CMSat::l_True;
         };
         take();
-        for (int c = 0; c < cells && !progress.cancelled(); ++c) {
+        for (int c = 0; c < cells() && !progress.cancelled(); ++c) {
             if (material[c]) continue;
             std::vector<Lit> assume = wanted();
-            for (int k = 0; k < cells; ++k)
+            for (int k = 0; k < cells(); ++k)
                 if (material[k] || k == c) assume.push_back(cell(k));
             if (solve(assume, kConflictsOfOneCell, progress) == CMSat::l_True) take();
         }
@@ -163,8 +170,12 @@ struct ConsistentCells::Impl {
         bool ignored;
     };
     CMSat::SATSolver solver;
+    CellModel& model;
+    Tolerances tolerances;
+    double size;
+    LineKinds kinds;
     Lines lines;
-    int cells = 0;
+    std::vector<Lit> variables; ///< by cell
     std::vector<bool> looked_at;
     Lit air;
     std::map<std::vector<int>, Lit> seen_by;
@@ -185,6 +196,13 @@ ConsistentCells::ConsistentCells(CellModel& model, const Tolerances& t, double s
 
 const std::string& ConsistentCells::leftUndone() const {
     return impl_->left_undone;
+}
+
+void ConsistentCells::lookAt(const std::vector<SightPlace>& places, Progress& progress) {
+    Impl& s = *impl_;
+    const auto sights = sightsAt(s.model, s.tolerances, s.size, s.kinds, places, progress);
+    s.takeCells();
+    s.addAll(sights, progress);
 }
 
 ConsistentCells::~ConsistentCells() = default;
@@ -222,7 +240,7 @@ std::optional<CellChoice> ConsistentCells::next(Progress& progress) {
     r.material = s.fullest(progress);
     r.looked_at = s.looked_at;
     std::vector<Lit> other;
-    for (int c = 0; c < s.cells; ++c) other.push_back(Lit(static_cast<uint32_t>(c), r.material[c]));
+    for (int c = 0; c < s.cells(); ++c) other.push_back(r.material[c] ? ~s.cell(c) : s.cell(c));
     s.solver.add_clause(other);
     return r;
 }

@@ -1,6 +1,7 @@
 #pragma once
 #include "core/base/progress.h"
 #include "core/proposing/cell_model.h"
+#include "core/proposing/sights.h"
 
 namespace prism {
 
@@ -31,6 +32,8 @@ class ConsistentCells {
     ~ConsistentCells();
     /// The next choice, different from those before; empty when there is none or it was cancelled.
     std::optional<CellChoice> next(Progress& progress);
+    /// Looks at further places, where a choice did not show what the sheet shows: the choices that follow do.
+    void lookAt(const std::vector<SightPlace>& places, Progress& progress);
     /// What a budget kept from being looked at, in words; empty for nothing.
     const std::string& leftUndone() const;
 

@@ -44,6 +44,7 @@ std::vector<Step> Judge::whole(std::vector<Step> steps) const {
 }
 
 void Judge::consider(std::vector<Step> candidate, const char* found) {
+    last_.clear();
     if (candidate.empty()) return;
     candidate = whole(std::move(candidate));
     if (std::ranges::find(considered_, candidate) != considered_.end()) return;
@@ -57,6 +58,7 @@ void Judge::consider(std::vector<Step> candidate, const char* found) {
     }
     const auto proof = prove(f_, b.shape, progress_);
     if (!proof) return;
+    last_ = proof->views;
     const bool fits = proof->clean() && b.measure.solids == 1;
     if (fits && clean) {
         const double same = 1e-6 * std::max(b.measure.volume, volume);
@@ -75,6 +77,20 @@ void Judge::consider(std::vector<Step> candidate, const char* found) {
     missing = proof->missing, extra = proof->extra;
     clean = fits;
     build = std::move(b);
+}
+
+std::vector<SightPlace> Judge::placesOff(const std::vector<ViewMap>& maps) const {
+    std::vector<SightPlace> r;
+    for (const ViewProof& v : last_)
+        for (size_t k = 0; k < maps.size(); ++k)
+            for (const ProofPiece& p : v.pieces) {
+                if (maps[k].view().view != v.view || p.state == LineState::matched) continue;
+                for (double t : {0.21, 0.5, 0.77}) {
+                    const Vec2 along = tangentAt(p.shape, t);
+                    r.push_back({static_cast<int>(k), pointAt(p.shape, t), {-along.y, along.x}, p.length / 3});
+                }
+            }
+    return r;
 }
 
 } // namespace prism

@@ -1,5 +1,7 @@
 #pragma once
 #include "core/proposing/propose.h"
+#include "core/proposing/sights.h"
+#include "core/proofing/proof.h"
 
 #include <functional>
 
@@ -23,6 +25,10 @@ class Judge {
     /// solid that fits as well is kept as an alternative.
     void consider(std::vector<Step> steps, const char* how);
 
+    /// Where the candidate considered last does not show what the sheet shows, or shows more, on these maps;
+    /// empty when it was none that could be held against the sheet.
+    std::vector<SightPlace> placesOff(const std::vector<ViewMap>& maps) const;
+
     std::vector<Step> steps;
     double off = std::numeric_limits<double>::infinity(), volume = 0;
     int tried = 0, missing = 0, extra = 0;
@@ -35,6 +41,7 @@ class Judge {
   private:
     std::vector<Step> whole(std::vector<Step> steps) const;
     std::vector<std::vector<Step>> considered_;
+    std::vector<ViewProof> last_; ///< of the candidate considered last
 
     const Figure& f_;
     const AreaSets& areas_;

@@ -6,7 +6,7 @@ namespace prism {
 namespace {
 
 constexpr size_t kMostPlanes = 6;
-constexpr int kChoices = 4; ///< consistent choices of cells that are built and proved, at most
+constexpr int kChoices = 12; ///< consistent choices of cells that are built and proved, at most
 
 double length(Vec3 a) {
     return std::sqrt(dot(a, a));
@@ -193,6 +193,7 @@ void fromObliquePlanes(const Figure& f, const std::vector<ViewMap>& maps,
         for (size_t k = 0; k < planes.size(); ++k)
             if (air[k] != 0) found.steps.push_back(facetOf(planes[k], air[k]));
         best.consider(std::move(found.steps), "material cut by oblique planes");
+        solver.lookAt(best.placesOff(maps), progress);
         if (choice->ignored > 0) break; // others contradict the sheet as much
     }
     if (!solver.leftUndone().empty()) best.left_undone = solver.leftUndone();

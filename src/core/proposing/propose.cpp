@@ -13,7 +13,7 @@
 namespace prism {
 namespace {
 
-constexpr int kChoices = 4; ///< consistent choices of cells that are built and proved, at most
+constexpr int kChoices = 8; ///< consistent choices of cells that are built and proved, at most
 
 std::vector<ViewMap> mapsOf(const Figure& f, const std::vector<ClosedArea>& areas) {
     std::vector<ViewMap> maps;
@@ -44,6 +44,7 @@ void fromCells(const Figure& f, const std::vector<ViewMap>& maps, bool gridded, 
             break;
         }
         best.consider(found.steps, "material that all views agree on");
+        if (!best.clean) solver.lookAt(best.placesOff(maps), progress);
     }
     if (!solver.leftUndone().empty()) best.left_undone = solver.leftUndone();
 }

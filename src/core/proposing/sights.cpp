@@ -194,9 +194,12 @@ class Sights {
         : model_(model), progress_(progress), kinds_(kinds),
           beside_(std::max(1.5 * t.same_model, 5e-5 * size)), least_(std::max(beside_, 2.5 * t.same_model)) {
         for (const ViewMap& m : model.maps()) any_hidden_ = any_hidden_ || m.hasHidden();
-        for (size_t k = 0; k < model.maps().size(); ++k)
+    }
+    void everywhere() {
+        for (size_t k = 0; k < model_.maps().size(); ++k)
             alongGrid(static_cast<int>(k)), alongCurves(static_cast<int>(k)), inPlane(static_cast<int>(k));
     }
+    void at(const SightPlace& p) { demand(p.map, p.at, p.side, p.weight); }
     const std::map<Sight, double>& all() const { return all_; }
     /// Whether all places were looked at.
     bool whole() const { return looked_ < kMostPlaces; }
@@ -311,8 +314,16 @@ class Sights {
 } // namespace
 
 SightsSeen sightsOf(CellModel& model, const Tolerances& t, double size, LineKinds kinds, Progress& progress) {
-    const Sights sights(model, t, size, kinds, progress);
+    Sights sights(model, t, size, kinds, progress);
+    sights.everywhere();
     return {sights.all(), sights.whole()};
+}
+
+std::map<Sight, double> sightsAt(CellModel& model, const Tolerances& t, double size, LineKinds kinds,
+                                 const std::vector<SightPlace>& places, Progress& progress) {
+    Sights sights(model, t, size, kinds, progress);
+    for (const SightPlace& p : places) sights.at(p);
+    return sights.all();
 }
 
 } // namespace prism

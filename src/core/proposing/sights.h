@@ -31,4 +31,14 @@ struct SightsSeen {
 };
 SightsSeen sightsOf(CellModel& model, const Tolerances& t, double size, LineKinds kinds, Progress& progress);
 
+/// A place of a view, on a line or where one would be: its lines of sight pass on both sides of it.
+struct SightPlace {
+    int map;
+    Vec2 at, side;     ///< side: unit, across the line
+    double weight = 0; ///< mm of line that it stands for
+};
+/// What single places demand.
+std::map<Sight, double> sightsAt(CellModel& model, const Tolerances& t, double size, LineKinds kinds,
+                                 const std::vector<SightPlace>& places, Progress& progress);
+
 } // namespace prism

@@ -5,7 +5,7 @@
 namespace prism {
 namespace {
 
-constexpr int kChoices = 4; ///< consistent choices of cells that are built and proved, at most
+constexpr int kChoices = 8; ///< consistent choices of cells that are built and proved, at most
 
 std::optional<EndView> endView(const Figure& f) {
     for (const FigureView* v : f.principalViews()) {
@@ -95,6 +95,7 @@ void fromTurning(const Figure& f, const std::vector<ViewMap>& maps, const std::v
             if (!choice) break;
             const auto seeds = seedsOf(m, p, 1, choice->material);
             if (!seeds.empty()) best.consider({turned(m.view(), p, seeds)}, "turned part");
+            solver.lookAt(best.placesOff(maps), progress);
         }
     }
 }
@@ -136,6 +137,7 @@ void fromTurningAndCuts(const Figure& f, const std::vector<ViewMap>& maps, const
         std::vector<Step> steps{turned(m.view(), p, seeds)};
         steps.insert(steps.end(), cuts.steps.begin(), cuts.steps.end());
         best.consider(std::move(steps), "turned part with cuts");
+        solver.lookAt(best.placesOff(maps), progress);
         if (choice->ignored > 0) return; // others contradict the sheet as much
     }
 }
