@@ -1,7 +1,7 @@
 // Makes a part from a few lines of text and projects it onto views, for sheets whose truth is known. It shares no
 // code with the program: the shapes are made by the modeller's primitives and projected by its hidden-line removal.
 //
-//   part_views < part.txt > views.json
+//   part_views [PART.brep] < part.txt > views.json
 //
 // One line an operation, "+" adds and "-" cuts, lengths in mm:
 //   + box X Y Z DX DY DZ
@@ -35,6 +35,7 @@
 #include <BRepPrimAPI_MakeCylinder.hxx>
 #include <BRepPrimAPI_MakePrism.hxx>
 #include <BRepPrimAPI_MakeRevol.hxx>
+#include <BRepTools.hxx>
 #include <BRepTools_WireExplorer.hxx>
 #include <Bnd_Box.hxx>
 #include <GC_MakeArcOfCircle.hxx>
@@ -293,7 +294,7 @@ Json cutFaces(const TopoDS_Shape& s, const Way& way, const gp_Pnt& through) {
 
 } // namespace
 
-int main() try {
+int main(int argc, char** argv) try {
     TopoDS_Shape part;
     Json r{{"views", Json::object()}};
     std::vector<std::string> looks;
@@ -315,6 +316,7 @@ int main() try {
                              : TopoDS_Shape(BRepAlgoAPI_Cut(part, tool).Shape());
     }
     part = united(part);
+    if (argc > 1) BRepTools::Write(part, argv[1]);
     GProp_GProps volume;
     BRepGProp::VolumeProperties(part, volume, 1e-9);
     int solids = 0, faces = 0;

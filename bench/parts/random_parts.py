@@ -138,7 +138,7 @@ def turned(p):
     if p.chance(0.5):
         r0 = min(c[2] for c in cyls) if cyls else 8
         hole(p, "x", 0, 0, 0, p.n(3, max(3.5, r0 * 0.45)), p.n(10, 18) if p.chance(0.5) else x + 1, p.rng.choice(["plain", "counterbore"]), 1)
-    p.views = p.rng.choice([["front", "side"], ["front", "top", "side"], ["front", "top"]])
+    p.views = p.rng.choice([["front", "side"], ["front", "top", "side"]])
 
 
 def ribs(p):

@@ -51,6 +51,30 @@ std::vector<Vec2> seedsOf(const ViewMap& m, const HalfProfile& p, int side,
     return r;
 }
 
+/// Whether a turned body reaches out of what a view shows, as one with flats does: these lie outside all areas.
+bool leavesOutline(TurnedCells& round, const std::vector<bool>& body, int map, const ProductCells& levels) {
+    const ViewMap& m = round.maps()[static_cast<size_t>(map)];
+    const auto &u = levels.levels(m.view().axes.right), &w = levels.levels(m.view().axes.up);
+    for (size_t i = 0; i + 1 < u.size(); ++i)
+        for (size_t k = 0; k + 1 < w.size(); ++k) {
+            const Vec2 p{0.5 * (u[i] + u[i + 1]), 0.5 * (w[k] + w[k + 1])};
+            if (m.areaAt(p) >= 0) continue;
+            const Ray ray = round.ray(map, p);
+            if (std::ranges::any_of(ray.cells, [&](int c) { return c >= 0 && body[static_cast<size_t>(c)]; }))
+                return true;
+        }
+    return false;
+}
+
+/// What keeps a body within the outline of a view.
+Step withinOutline(const ViewMap& m) {
+    Step s;
+    s.operation = Operation::intersect, s.view = m.view().name, s.reach = Reach::through;
+    for (const ClosedArea& a : m.areas()) s.areas.push_back(a.seed);
+    s.name = std::string(nameOf(m.view().name.role)) + " outline";
+    return s;
+}
+
 /// Whether a view shows a full circle about a place, mm.
 bool hasCircle(const Figure& f, const FigureView& v, Vec2 centre, double radius) {
     const double tol = 2 * f.tolerances.proof;
@@ -135,6 +159,9 @@ void fromTurningAndCuts(const Figure& f, const std::vector<ViewMap>& maps, const
             progress);
         if (!cuts.left_undone.empty()) best.left_undone = cuts.left_undone;
         std::vector<Step> steps{turned(m.view(), p, seeds)};
+        for (size_t k = 0; k < maps.size(); ++k)
+            if (maps[k].view().principal() && leavesOutline(round, body, static_cast<int>(k), fine))
+                steps.push_back(withinOutline(maps[k]));
         steps.insert(steps.end(), cuts.steps.begin(), cuts.steps.end());
         best.consider(std::move(steps), "turned part with cuts");
         solver.lookAt(best.placesOff(maps), progress);
