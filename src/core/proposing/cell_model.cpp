@@ -198,7 +198,8 @@ Ray MetCells::ray(int map, Vec2 at) {
         const double mid = 0.5 * (breaks[i] + breaks[i + 1]);
         const std::pair key{a.cells[static_cast<size_t>(slot(a.breaks, mid))],
                             b.cells[static_cast<size_t>(slot(b.breaks, mid))]};
-        if (key.first < 0 || key.second < 0) {
+        if (key.second < 0 || (key.first < 0 && what_ == First::bounds)) {
+            if (key.first >= 0) outside_.insert(key.first);
             append(r, breaks[i], -1);
             continue;
         }

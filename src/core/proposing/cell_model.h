@@ -2,6 +2,7 @@
 #include "core/proposing/view_map.h"
 
 #include <memory>
+#include <set>
 
 // Space cut into cells by what the views show; every cell is material or air.
 namespace prism {
@@ -77,19 +78,25 @@ class TurnedCells final : public CellModel {
     int side_;
 };
 
-/// A part of revolution from which something was cut: a cell is where a cell of one model meets one of
-/// another. Certainly air where either says so.
+/// Cells of one model cut by those of another. Certainly air where the second one says so; and where the first
+/// one does, if what it stands for is all there is.
 class MetCells final : public CellModel {
   public:
+    enum class First { bounds, divides };
     /// Both stand on the same maps and must outlive it.
-    MetCells(CellModel& first, CellModel& second) : CellModel(first.maps()), first_(first), second_(second) {}
+    MetCells(CellModel& first, CellModel& second, First what = First::bounds)
+        : CellModel(first.maps()), first_(first), second_(second), what_(what) {}
     Ray ray(int map, Vec2 at) override;
     int cells() const override { return static_cast<int>(keys_.size()); }
-    /// The cells of both models that meet there.
+    /// The cells of both models that meet there; -1 for the first one where it has none.
     std::pair<int, int> of(int cell) const { return keys_[static_cast<size_t>(cell)]; }
+    /// Whether lines of sight have met a cell of the first model where the second one says air.
+    bool reachesOut(int first) const { return outside_.contains(first); }
 
   private:
     CellModel &first_, &second_;
+    First what_;
+    std::set<int> outside_;
     std::map<std::pair<int, int>, int> index_;
     std::vector<std::pair<int, int>> keys_;
 };

@@ -75,6 +75,12 @@ void look(const Figure& f, const AreaSets& areas, Lines lines, Progress& progres
                 if (goesOn()) fromTurningAndCuts(f, maps, p, side, gridded, lines, progress, best);
     for (bool gridded : {false, true})
         if (goesOn()) fromCells(f, maps, gridded, lines, LineKinds::told, progress, best);
+    auto turned_pieces = bossProfiles(f, maps);
+    turned_pieces.insert(turned_pieces.end(), profiles.begin(), profiles.end());
+    for (bool gridded : {false, true})
+        for (const HalfProfile& p : turned_pieces)
+            for (int side : {1, -1})
+                if (goesOn()) fromTurnedPieces(f, maps, p, side, gridded, lines, progress, best);
     if (!goesOn()) return;
     if (const auto planes = obliquePlanes(f, maps); !planes.empty())
         for (bool gridded : {false, true})

@@ -169,6 +169,106 @@ void fromTurningAndCuts(const Figure& f, const std::vector<ViewMap>& maps, const
     }
 }
 
+namespace {
+
+/// Whether a view shows lines that lean or bend in a mirrored pair about an axis, as a cone does.
+bool leansOnBothSides(const ViewMap& m, bool upright, double at, double tol) {
+    const auto mirrored = [&](Vec2 p) { return upright ? Vec2{2 * at - p.x, p.y} : Vec2{p.x, 2 * at - p.y}; };
+    const auto leans = [&](const Curve& c) {
+        if (const auto* a = std::get_if<Arc>(&c)) return !a->full();
+        const auto* s = std::get_if<Segment>(&c);
+        return s && std::min(std::abs(s->a.x - s->b.x), std::abs(s->a.y - s->b.y)) > 4 * tol;
+    };
+    const auto ends = [&](const Curve& c, Vec2 a, Vec2 b) {
+        return (distance(startOf(c), a) <= tol && distance(endOf(c), b) <= tol) ||
+               (distance(startOf(c), b) <= tol && distance(endOf(c), a) <= tol);
+    };
+    return std::ranges::any_of(m.curves(), [&](const auto& one) {
+        if (!leans(one.second)) return false;
+        const Vec2 a = mirrored(startOf(one.second)), b = mirrored(endOf(one.second)),
+                   middle = mirrored(pointAt(one.second, 0.5));
+        return std::ranges::any_of(m.curves(), [&](const auto& other) {
+            return &one != &other && leans(other.second) && ends(other.second, a, b) &&
+                   distance(pointAt(other.second, 0.5), middle) <= tol;
+        });
+    });
+}
+
+} // namespace
+
+std::vector<HalfProfile> bossProfiles(const Figure& f, const std::vector<ViewMap>& maps) {
+    constexpr size_t kMost = 4;
+    const double tol = 2 * f.tolerances.proof;
+    std::vector<HalfProfile> r;
+    for (const FigureView* v : f.principalViews()) {
+        std::vector<EndView> ends;
+        for (const FigureCurve& c : f.curves) {
+            const auto* a = std::get_if<Arc>(&c.drawn);
+            if (!a || c.view != v->view || std::abs(a->sweep) <= kPi) continue;
+            const bool known = std::ranges::any_of(
+                ends, [&](const EndView& e) { return distance(e.centre, a->centre) <= tol; });
+            if (!known) ends.push_back({v, a->centre, a->radius});
+        }
+        for (const EndView& end : ends)
+            for (size_t i = 0; i < maps.size() && r.size() < kMost; ++i) {
+                const FigureView& o = maps[i].view();
+                if (o.axes.depth == v->axes.depth) continue;
+                const bool upright = o.axes.up == v->axes.depth;
+                const auto centre = [&](Axis a) { return v->axes.right == a ? end.centre.x : end.centre.y; };
+                const double at = centre(upright ? o.axes.right : o.axes.up);
+                if (!leansOnBothSides(maps[i], upright, at, tol)) continue;
+                r.push_back({static_cast<int>(i), upright, at, centre(o.axes.depth), end});
+                break; // one view of it is enough
+            }
+    }
+    return r;
+}
+
+void fromTurnedPieces(const Figure& f, const std::vector<ViewMap>& maps, const HalfProfile& p, int side,
+                      bool gridded, Lines lines, Progress& progress, Judge& best) {
+    const ViewMap& m = maps[static_cast<size_t>(p.map)];
+    TurnedCells round(maps, p.map, p.upright, p.at, p.middle, side);
+    ProductCells pieces(maps, gridded), fine(maps, true);
+    MetCells model(round, pieces, MetCells::First::divides);
+    ConsistentCells solver(model, f.tolerances, f.size, lines, progress);
+    for (int i = 0; i < kChoices && !best.clean; ++i) {
+        const auto choice = solver.next(progress);
+        if (!choice) return;
+        const auto material = [&](int c) { return choice->material[static_cast<size_t>(c)]; };
+        // Turned are the areas that are material all the way round.
+        std::vector<bool> body(static_cast<size_t>(round.cells())), broken = body;
+        for (int c = 0; c < model.cells(); ++c)
+            if (const int t = model.of(c).first; t >= 0)
+                (material(c) ? body : broken)[static_cast<size_t>(t)] = true;
+        for (int t = 0; t < round.cells(); ++t)
+            if (broken[static_cast<size_t>(t)] || model.reachesOut(t)) body[static_cast<size_t>(t)] = false;
+        // The rest is for areas drawn through.
+        std::vector<Fill> fills(static_cast<size_t>(pieces.cells()), Fill::either);
+        for (int c = 0; c < model.cells(); ++c) {
+            const auto [t, piece] = model.of(c);
+            if (t >= 0 && body[static_cast<size_t>(t)]) continue;
+            Fill& fill = fills[static_cast<size_t>(piece)];
+            if (!material(c))
+                fill = Fill::air;
+            else if (choice->looked_at[static_cast<size_t>(c)] && fill == Fill::either)
+                fill = Fill::material;
+        }
+        const auto fill = [&](int cell) {
+            const int piece = gridded ? cell : pieces.find(fine.areasOf(cell));
+            return piece < 0 || piece >= static_cast<int>(fills.size()) ? Fill::either
+                                                                        : fills[static_cast<size_t>(piece)];
+        };
+        StepsFound found = stepsFor(f, gridded ? pieces : fine, fill, progress);
+        if (!found.left_undone.empty()) best.left_undone = found.left_undone;
+        const auto seeds = seedsOf(m, p, side, body);
+        if (seeds.empty()) return; // nothing turned: that is for the cells alone
+        found.steps.push_back(turned(m.view(), p, seeds));
+        best.consider(std::move(found.steps), "areas extruded and turned");
+        solver.lookAt(best.placesOff(maps), progress);
+        if (choice->ignored > 0) return; // others contradict the sheet as much
+    }
+}
+
 void fromSections(const Figure& f, const AreaSets& areas, const std::vector<ViewMap>& maps,
                   const std::vector<HalfProfile>& profiles, Judge& best) {
     for (const HalfProfile& p : profiles) {
