@@ -142,8 +142,13 @@ struct ConsistentCells::Impl {
     std::vector<Lit> wanted() const {
         std::vector<Lit> r;
         for (const Rule& k : rules)
-            if (!k.ignored) r.push_back(~k.off);
+            if (!k.ignored && !k.fixed) r.push_back(~k.off);
         return r;
+    }
+    /// Other choices have to fit the sheet as well as the first one did: its rules hold from now on.
+    void fixRules() {
+        for (Rule& k : rules)
+            if (!k.ignored && !std::exchange(k.fixed, true)) solver.add_clause({~k.off});
     }
     /// The material of the model just found, with every cell filled that may be: where nothing is drawn of a
     /// cavity, there is none.
@@ -154,12 +159,16 @@ struct ConsistentCells::Impl {
                 material[c] = solver.get_model()[variables[static_cast<size_t>(c)].var()] == CMSat::l_True;
         };
         take();
-        for (int c = 0; c < cells() && !progress.cancelled(); ++c) {
-            if (material[c]) continue;
-            std::vector<Lit> assume = wanted();
-            for (int k = 0; k < cells(); ++k)
-                if (material[k] || k == c) assume.push_back(cell(k));
-            if (solve(assume, kConflictsOfOneCell, progress) == CMSat::l_True) take();
+        while (!progress.cancelled()) { // at least one cell more each time
+            const Lit more = fresh();
+            std::vector<Lit> assume = wanted(), some{~more};
+            assume.push_back(more);
+            for (int k = 0; k < cells(); ++k) (material[k] ? assume : some).push_back(cell(k));
+            solver.add_clause(some);
+            const bool filled = some.size() > 1 && solve(assume, kConflictsOfFilling, progress) == CMSat::l_True;
+            if (filled) take();
+            solver.add_clause({~more});
+            if (!filled) break;
         }
         return material;
     }
@@ -168,6 +177,7 @@ struct ConsistentCells::Impl {
         Lit off;
         double weight;
         bool ignored;
+        bool fixed = false;
     };
     CMSat::SATSolver solver;
     CellModel& model;
@@ -187,7 +197,7 @@ struct ConsistentCells::Impl {
     uint64_t met_in_all = 0;
     std::string left_undone;
     static constexpr uint64_t kMostConflicts = 400'000, kConflictsOfOneChoice = 50'000,
-                              kConflictsOfOneCell = 2'000;
+                              kConflictsOfFilling = 10'000;
 };
 
 ConsistentCells::ConsistentCells(CellModel& model, const Tolerances& t, double size, Lines lines,
@@ -237,6 +247,7 @@ std::optional<CellChoice> ConsistentCells::next(Progress& progress) {
         least->ignored = true;
     }
     s.found_one = true;
+    s.fixRules();
     r.material = s.fullest(progress);
     r.looked_at = s.looked_at;
     std::vector<Lit> other;
