@@ -77,7 +77,13 @@ class Seer {
     std::vector<HoleSeen> all() {
         for (const ViewMap& m : maps_) {
             if (!m.view().principal()) continue;
-            for (const Ring& ring : ringsOf(f_, m.view())) holesOf(m.view(), ring);
+            const auto rings = ringsOf(f_, m.view());
+            const size_t before = found_.size();
+            std::vector<const Ring*> untold;
+            for (const Ring& ring : rings)
+                if (!holesOf(m.view(), ring)) untold.push_back(&ring);
+            const std::vector<HoleSeen> told(found_.begin() + static_cast<long>(before), found_.end());
+            for (const Ring* ring : untold) likeAnother(m.view(), *ring, told);
         }
         return std::move(found_);
     }
@@ -85,7 +91,37 @@ class Seer {
   private:
     using Kind = End::Kind;
 
-    void holesOf(const FigureView& v, const Ring& ring) {
+    /// Of circles that no view tells the depth of: where the same circles are holes elsewhere in the view, they are
+    /// holes of that kind.
+    void likeAnother(const FigureView& v, const Ring& ring, const std::vector<HoleSeen>& told) {
+        if (std::ranges::any_of(ring.circles, [](const auto& c) { return !c.full; })) return;
+        for (const HoleSeen& h : told) {
+            const size_t circles = h.sizes[1] > 0 ? 2 : 1;
+            if (ring.circles.size() != circles || !ring.of(h.sizes[0], tol_) ||
+                (circles == 2 && !ring.of(h.sizes[1], tol_)))
+                continue;
+            if (couldBeSeen(v, ring)) return;
+            HoleSeen like = h;
+            like.step.places = {ring.centre};
+            like.lines.clear(), like.closing.clear();
+            for (size_t i = 0; i < f_.curves.size(); ++i) {
+                const auto* a = std::get_if<Arc>(&f_.curves[i].drawn);
+                if (a && f_.curves[i].view == v.view && distance(a->centre, ring.centre) <= tol_ &&
+                    ring.of(a->radius, tol_))
+                    like.lines.push_back({static_cast<int>(i)});
+            }
+            found_.push_back(std::move(like));
+            return;
+        }
+    }
+
+    /// Whether a view draws what is hidden, so that it would show the walls of a hole.
+    bool couldBeSeen(const FigureView& v, const Ring& ring) const {
+        return std::ranges::any_of(
+            maps_, [&](const ViewMap& m) { return fromSide(v, ring, m.view()) && !m.cut() && m.hasHidden(); });
+    }
+
+    bool holesOf(const FigureView& v, const Ring& ring) {
         for (const ViewMap& m : maps_) {
             const auto side = fromSide(v, ring, m.view());
             // A section shows the walls of holes whose axis lies in its plane.
@@ -93,8 +129,9 @@ class Seer {
             const Walls walls(m, v.axes.depth, side->centre, ring.circles.back().radius + tol_);
             const size_t before = found_.size();
             take(v, ring, m, walls);
-            if (found_.size() > before) return;
+            if (found_.size() > before) return true;
         }
+        return false;
     }
 
     /// The holes of one ring that one neighbour view shows.

@@ -45,6 +45,7 @@ std::vector<Step> Judge::whole(std::vector<Step> steps) const {
 
 void Judge::consider(std::vector<Step> candidate, const char* found) {
     last_.clear();
+    ++not_nearer_;
     if (candidate.empty()) return;
     candidate = whole(std::move(candidate));
     if (std::ranges::find(considered_, candidate) != considered_.end()) return;
@@ -72,6 +73,7 @@ void Judge::consider(std::vector<Step> candidate, const char* found) {
         return;
     }
     const double away = distanceFromSheet(*proof) + (b.measure.solids > 1 ? 1e-3 : 0);
+    if (away < nearest_) nearest_ = away, not_nearer_ = 0;
     if (away >= off) return;
     steps = std::move(candidate), off = away, how = found, volume = b.measure.volume;
     missing = proof->missing, extra = proof->extra;

@@ -28,6 +28,10 @@ class Judge {
     /// Where the candidate considered last does not show what the sheet shows, or shows more, on these maps;
     /// empty when it was none that could be held against the sheet.
     std::vector<SightPlace> placesOff(const std::vector<ViewMap>& maps) const;
+    /// Whether a search whose candidates come no nearer to the sheet may be given up: so many in a row did not.
+    bool stuck() const { return not_nearer_ >= kMostNotNearer; }
+    /// Another search begins.
+    void begin() { not_nearer_ = 0, nearest_ = std::numeric_limits<double>::infinity(); }
 
     std::vector<Step> steps;
     double off = std::numeric_limits<double>::infinity(), volume = 0;
@@ -42,6 +46,9 @@ class Judge {
     std::vector<Step> whole(std::vector<Step> steps) const;
     std::vector<std::vector<Step>> considered_;
     std::vector<ViewProof> last_; ///< of the candidate considered last
+    static constexpr int kMostNotNearer = 4;
+    int not_nearer_ = 0;
+    double nearest_ = std::numeric_limits<double>::infinity();
 
     const Figure& f_;
     const AreaSets& areas_;

@@ -162,7 +162,8 @@ void fromObliquePlanes(const Figure& f, const std::vector<ViewMap>& maps,
     ProductCells pieces(maps, gridded), fine(maps, true);
     MetCells model(sides, pieces);
     ConsistentCells solver(model, f.tolerances, f.size, lines, progress);
-    for (int i = 0; i < kChoices && !best.clean; ++i) {
+    best.begin();
+    for (int i = 0; i < kChoices && !best.clean && !best.stuck(); ++i) {
         progress.report(0.3, "Looking for material cut by oblique planes");
         const auto choice = solver.next(progress);
         if (!choice) break;

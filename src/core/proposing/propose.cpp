@@ -26,7 +26,8 @@ void fromCells(const Figure& f, const std::vector<ViewMap>& maps, bool gridded, 
                Progress& progress, Judge& best) {
     ProductCells model(maps, gridded), fine(maps, true);
     ConsistentCells solver(model, f.tolerances, f.size, lines, progress, kinds);
-    for (int i = 0; i < kChoices;
+    best.begin();
+    for (int i = 0; i < kChoices && !best.stuck();
          ++i) { // goes on when a solid is found: there may be others that fit as well
         progress.report(0.2 + 0.15 * i, "Looking for material that all views agree on");
         const auto choice = solver.next(progress);
@@ -75,10 +76,9 @@ void look(const Figure& f, const AreaSets& areas, Lines lines, Progress& progres
                 if (goesOn()) fromTurningAndCuts(f, maps, p, side, gridded, lines, progress, best);
     for (bool gridded : {false, true})
         if (goesOn()) fromCells(f, maps, gridded, lines, LineKinds::told, progress, best);
-    auto turned_pieces = bossProfiles(f, maps);
-    turned_pieces.insert(turned_pieces.end(), profiles.begin(), profiles.end());
+    const auto bosses = bossProfiles(f, maps);
     for (bool gridded : {false, true})
-        for (const HalfProfile& p : turned_pieces)
+        for (const HalfProfile& p : bosses)
             for (int side : {1, -1})
                 if (goesOn()) fromTurnedPieces(f, maps, p, side, gridded, lines, progress, best);
     if (!goesOn()) return;

@@ -131,7 +131,8 @@ void fromTurningAndCuts(const Figure& f, const std::vector<ViewMap>& maps, const
     ProductCells pieces(maps, gridded), fine(maps, true);
     MetCells model(round, pieces);
     ConsistentCells solver(model, f.tolerances, f.size, lines, progress);
-    for (int i = 0; i < kChoices && !best.clean; ++i) {
+    best.begin();
+    for (int i = 0; i < kChoices && !best.clean && !best.stuck(); ++i) {
         const auto choice = solver.next(progress);
         if (!choice) return;
         std::vector<bool> body(static_cast<size_t>(round.cells()));
@@ -231,7 +232,8 @@ void fromTurnedPieces(const Figure& f, const std::vector<ViewMap>& maps, const H
     ProductCells pieces(maps, gridded), fine(maps, true);
     MetCells model(round, pieces, MetCells::First::divides);
     ConsistentCells solver(model, f.tolerances, f.size, lines, progress);
-    for (int i = 0; i < kChoices && !best.clean; ++i) {
+    best.begin();
+    for (int i = 0; i < kChoices && !best.clean && !best.stuck(); ++i) {
         const auto choice = solver.next(progress);
         if (!choice) return;
         const auto material = [&](int c) { return choice->material[static_cast<size_t>(c)]; };
