@@ -1,5 +1,6 @@
-// Makes a part from a few lines of text and projects it onto views, for sheets whose truth is known. It shares no
-// code with the program: the shapes are made by the modeller's primitives and projected by its hidden-line removal.
+// Makes a part from a few lines of text and projects it onto views, for sheets whose truth is known. It
+// shares no code with the program: the shapes are made by the modeller's primitives and projected by its
+// hidden-line removal.
 //
 //   part_views [PART.brep] < part.txt > views.json
 //
@@ -8,7 +9,8 @@
 //   + cyl AXIS X Y Z R LENGTH             along the axis x, y or z
 //   + cyld X Y Z DX DY DZ R LENGTH        along any direction
 //   + cone AXIS X Y Z R0 R1 LENGTH
-//   + prism AXIS FROM LENGTH : m U V l U V t UM VM U V ...   profile square to the axis; t is an arc by its middle
+//   + prism AXIS FROM LENGTH : m U V l U V t UM VM U V ...   profile square to the axis; t is an arc by its
+//   middle
 //   + rev AXIS X Y Z : m A R l A R ...    profile in distance along the axis and radius, turned once
 //   - half X Y Z NX NY NZ                 all beyond a plane, on the side of its normal
 //   fillet R : X Y Z , X Y Z ...          the edges nearest to these places
@@ -41,9 +43,9 @@
 #include <GC_MakeArcOfCircle.hxx>
 #include <GProp_GProps.hxx>
 #include <GeomAbs_CurveType.hxx>
+#include <GeomConvert.hxx>
 #include <Geom_BSplineCurve.hxx>
 #include <Geom_TrimmedCurve.hxx>
-#include <GeomConvert.hxx>
 #include <HLRAlgo_Projector.hxx>
 #include <HLRBRep_Algo.hxx>
 #include <HLRBRep_HLRToShape.hxx>
@@ -182,7 +184,8 @@ Json pair(const gp_Pnt& p) {
 Json curveJson(const TopoDS_Edge& e) {
     const BRepAdaptor_Curve c(e);
     const gp_Pnt from = c.Value(c.FirstParameter()), to = c.Value(c.LastParameter());
-    Json j{{"from", pair(from)}, {"to", pair(to)},
+    Json j{{"from", pair(from)},
+           {"to", pair(to)},
            {"middle", pair(c.Value(0.5 * (c.FirstParameter() + c.LastParameter())))}};
     const bool closed = from.Distance(to) < 1e-7;
     switch (c.GetType()) {
@@ -209,8 +212,7 @@ Json curveJson(const TopoDS_Edge& e) {
         TopLoc_Location loc;
         double a = 0, b = 0;
         const Handle(Geom_Curve) g = BRep_Tool::Curve(e, loc, a, b);
-        const Handle(Geom_BSplineCurve) s =
-            GeomConvert::CurveToBSplineCurve(new Geom_TrimmedCurve(g, a, b));
+        const Handle(Geom_BSplineCurve) s = GeomConvert::CurveToBSplineCurve(new Geom_TrimmedCurve(g, a, b));
         s->Transform(loc.Transformation());
         j["degree"] = s->Degree();
         j["poles"] = Json::array(), j["knots"] = Json::array(), j["weights"] = Json::array();
@@ -281,8 +283,9 @@ Json cutFaces(const TopoDS_Shape& s, const Way& way, const gp_Pnt& through) {
                 for (int i = 0; i < n; ++i) {
                     const bool back = e.Orientation() == TopAbs_REVERSED;
                     const double t = static_cast<double>(back ? n - i : i) / n;
-                    loop.push_back(pair(c.Value(c.FirstParameter() + t * (c.LastParameter() - c.FirstParameter()))
-                                            .Transformed(onto)));
+                    loop.push_back(
+                        pair(c.Value(c.FirstParameter() + t * (c.LastParameter() - c.FirstParameter()))
+                                 .Transformed(onto)));
                 }
             }
             loops.push_back(loop);
@@ -311,7 +314,7 @@ int main(int argc, char** argv) try {
             continue;
         }
         const TopoDS_Shape tool = solidOf(in);
-        part = part.IsNull()  ? tool
+        part = part.IsNull() ? tool
                : word == "+" ? TopoDS_Shape(BRepAlgoAPI_Fuse(part, tool).Shape())
                              : TopoDS_Shape(BRepAlgoAPI_Cut(part, tool).Shape());
     }
@@ -337,10 +340,11 @@ int main(int argc, char** argv) try {
         const gp_Pnt through(x, y, z);
         const double far = 1e4;
         // The second direction of the box is look x right.
-        const TopoDS_Shape behind = BRepPrimAPI_MakeBox(
-            gp_Ax2(through.Translated(gp_Vec(way.right()) * -far - gp_Vec(way.look.Crossed(way.right())) * far),
-                   way.look, way.right()),
-            2 * far, 2 * far, far);
+        const TopoDS_Shape behind =
+            BRepPrimAPI_MakeBox(gp_Ax2(through.Translated(gp_Vec(way.right()) * -far -
+                                                          gp_Vec(way.look.Crossed(way.right())) * far),
+                                       way.look, way.right()),
+                                2 * far, 2 * far, far);
         const TopoDS_Shape cut = BRepAlgoAPI_Common(part, behind).Shape();
         r["views"][way.name] = projected(cut, way);
         r["views"][way.name]["cut"] = cutFaces(cut, way, through);

@@ -339,7 +339,8 @@ void BuildPlace::draftChanged() {
         desk_.session.preview(s, editing_ >= 0 ? static_cast<size_t>(editing_) : steps.size());
     else {
         desk_.session.clearPreview();
-        const bool begun = !s.areas.empty() || !s.places.empty() || !s.edges.picks.empty() || !s.corners.empty();
+        const bool begun =
+            !s.areas.empty() || !s.places.empty() || !s.edges.picks.empty() || !s.corners.empty();
         if (const auto missing = missingIn(s); missing && begun) editor_->setMessage(sentence(*missing));
     }
 }

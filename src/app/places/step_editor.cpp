@@ -55,9 +55,9 @@ void StepEditor::layOut() {
         c->addItems(items);
         return c;
     };
-    kind_ = combo("stepKind", {tr("Extrude"), tr("Revolve"), tr("Hole"), tr("Fillet"), tr("Chamfer"),
-                               tr("Shell"), tr("Wall"), tr("Rib"), tr("Slope"), tr("Facet"), tr("Mirror"),
-                               tr("Pattern")});
+    kind_ =
+        combo("stepKind", {tr("Extrude"), tr("Revolve"), tr("Hole"), tr("Fillet"), tr("Chamfer"), tr("Shell"),
+                           tr("Wall"), tr("Rib"), tr("Slope"), tr("Facet"), tr("Mirror"), tr("Pattern")});
     kind_->setMaxVisibleItems(12);
     operation_ = combo("stepOperation", {tr("add"), tr("cut"), tr("intersect")});
     grid_->addWidget(new QLabel(tr("Step"), this), 0, 0);

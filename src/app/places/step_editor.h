@@ -39,7 +39,8 @@ class StepEditor : public QWidget {
     void setMessage(const QString& m);
     void setActive(Wants w);
     /// Whether the step begins with parts of the box.
-    /// Of a facet: three corners of its plane, then a place on the side that is taken; one picked again is let go.
+    /// Of a facet: three corners of its plane, then a place on the side that is taken; one picked again is
+    /// let go.
     void takeCorner(Vec3 place);
     bool takesParts() const;
 

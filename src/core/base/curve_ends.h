@@ -13,8 +13,8 @@ Curve prolonged(const Curve& c, int side, double by);
 /// The curve with one end moved to p, a point of it or of its prolongation.
 Curve endedAt(const Curve& c, int side, Vec2 p);
 
-/// Whether a chain of curves wavers or zigzags as lines do that are drawn to show a break: one free-form curve,
-/// or left and right turns in a chain that is hardly longer than it is wide.
+/// Whether a chain of curves wavers or zigzags as lines do that are drawn to show a break: one free-form
+/// curve, or left and right turns in a chain that is hardly longer than it is wide.
 bool wavers(const std::vector<Curve>& chain);
 /// Whether a chain wavers as by hand: an outline turns left and right as well, but runs level or upright.
 bool drawnByHand(const std::vector<Curve>& chain);

@@ -85,12 +85,12 @@ class Builder {
     }
 
     /// Of a list that has been settled.
-    BuildResult result() {
+    BuildResult result(Measuring measuring) {
         BuildResult r;
         r.shape = parts_.settled();
         if (!r.shape.IsNull()) {
             r.faces = parts_.names().ofAll(r.shape);
-            r.measure = measured(r.shape);
+            r.measure = measured(r.shape, measuring);
         }
         r.steps = report_;
         return r;
@@ -262,7 +262,7 @@ State beginning(const Figure& f, const KeptSteps* before, size_t alike) {
 } // namespace
 
 BuildResult build(const Figure& f, const AreaSets& areas, const std::vector<Step>& steps, Progress& progress,
-                  const NumberSource& numbers, const BuildResult* before) {
+                  const NumberSource& numbers, const BuildResult* before, Measuring measuring) {
     if (steps.empty()) return {};
     const KeptSteps* earlier = before ? before->kept.get() : nullptr;
     const size_t alike = earlier ? inCommon(steps, earlier->steps) : 0;
@@ -283,7 +283,7 @@ BuildResult build(const Figure& f, const AreaSets& areas, const std::vector<Step
     if (progress.cancelled()) return {};
     b.settle();
     keepSettled(steps.size());
-    BuildResult r = b.result();
+    BuildResult r = b.result(measuring);
     r.kept = std::move(kept);
     return r;
 }

@@ -2,8 +2,8 @@
 #include "core/building/places.h"
 #include "core/building/step_bodies.h"
 
-#include <BRepBuilderAPI_MakePolygon.hxx>
 #include <BRepBuilderAPI_MakeFace.hxx>
+#include <BRepBuilderAPI_MakePolygon.hxx>
 #include <BRepPrimAPI_MakePrism.hxx>
 #include <TopoDS.hxx>
 
@@ -26,13 +26,15 @@ Result<StepBody> facetted(const Figure& f, const Step& s, int index) {
     const Vec3 normal = across * (1 / length(across));
     const double off = dot(placeNow(f, s.taken) - at[0], normal);
     if (std::abs(off) <= f.tolerances.same_model)
-        return failure(ErrorCode::impossible, "the place that says which side is taken lies in the plane itself");
+        return failure(ErrorCode::impossible,
+                       "the place that says which side is taken lies in the plane itself");
     const Vec3 out = off > 0 ? normal : -normal;
     // Wide enough for any part of the figure, and as deep.
     const double far = 4 * f.size + 10;
     const Vec3 u = a * (far / length(a)), v = cross(out, u), middle = (at[0] + at[1] + at[2]) * (1.0 / 3);
     BRepBuilderAPI_MakePolygon border;
-    for (Vec3 p : {middle - u - v, middle + u - v, middle + u + v, middle - u + v}) border.Add(gp_Pnt(packed(p)));
+    for (Vec3 p : {middle - u - v, middle + u - v, middle + u + v, middle - u + v})
+        border.Add(gp_Pnt(packed(p)));
     border.Close();
     const TopoDS_Face plane = BRepBuilderAPI_MakeFace(border.Wire(), true);
     BRepPrimAPI_MakePrism prism(plane, gp_Vec(packed(out * far)));

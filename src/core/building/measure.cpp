@@ -31,29 +31,31 @@ bool isFreeForm(const TopoDS_Edge& e) {
 }
 
 /// Whether a shape has edges that are neither straight nor arcs of circles or ellipses, and all faces at them
-/// are planes, cylinders or pushed curves. On other faces the fine integration adds places without end.
+/// are planes, cylinders or pushed curves. On other faces, and on faces with very many such edges, the fine
+/// integration adds places without end.
 bool wantsFineIntegration(const TopoDS_Shape& shape) {
-    bool any = false;
+    constexpr int kMost = 160; // each edge is met on both of its faces
+    int any = 0;
     for (TopExp_Explorer f(shape, TopAbs_FACE); f.More(); f.Next())
         for (TopExp_Explorer e(f.Current(), TopAbs_EDGE); e.More(); e.Next()) {
             if (!isFreeForm(TopoDS::Edge(e.Current()))) continue;
-            any = true;
+            if (++any > kMost) return false;
             const auto kind = BRepAdaptor_Surface(TopoDS::Face(f.Current())).GetType();
             if (kind != GeomAbs_Plane && kind != GeomAbs_Cylinder && kind != GeomAbs_SurfaceOfExtrusion)
                 return false;
         }
-    return any;
+    return any > 0;
 }
 
 } // namespace
 
-SolidMeasure measured(const TopoDS_Shape& shape) {
+SolidMeasure measured(const TopoDS_Shape& shape, Measuring how) {
     SolidMeasure m;
     if (shape.IsNull()) return m;
     GProp_GProps volume, area;
     const bool sound = isSound(shape);
     // A fixed number of places on each border is too few for free-form ones.
-    if (sound && wantsFineIntegration(shape))
+    if (how == Measuring::fine && sound && wantsFineIntegration(shape))
         BRepGProp::VolumePropertiesGK(shape, volume, 1e-7, true);
     else
         BRepGProp::VolumeProperties(shape, volume);

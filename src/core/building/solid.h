@@ -46,11 +46,16 @@ using NumberSource = std::function<Result<double>(const std::string& formula)>;
 /// The step with its formulas evaluated.
 Result<Step> evaluated(Step s, const NumberSource& numbers);
 
+/// How a solid is measured. Coarse: volumes of faces with free-form edges to some millionths only, which is
+/// quick.
+enum class Measuring { fine, coarse };
+
 /// The solid of a build list on the figure as it now stands. A step that fails is reported and skipped.
 /// Nothing is built when it was stopped. `before`: an earlier build on the same figure and numbers; the steps
 /// with which both begin are taken over from it.
 BuildResult build(const Figure& f, const AreaSets& areas, const std::vector<Step>& steps, Progress& progress,
-                  const NumberSource& numbers = {}, const BuildResult* before = nullptr);
+                  const NumberSource& numbers = {}, const BuildResult* before = nullptr,
+                  Measuring measuring = Measuring::fine);
 inline BuildResult build(const Figure& f, const std::vector<Step>& steps, Progress& progress) {
     return build(f, AreaSets(f), steps, progress);
 }
@@ -69,7 +74,7 @@ struct StepBody {
 /// Its formulas must have been evaluated.
 Result<StepBody> stepBody(const Figure& f, const AreaSets& areas, const Step& s, int index = 0);
 
-SolidMeasure measured(const TopoDS_Shape& shape);
+SolidMeasure measured(const TopoDS_Shape& shape, Measuring how = Measuring::fine);
 
 /// The areas that the step's points meant when it was picked, found again in the figure as it now stands.
 struct ResolvedAreas {

@@ -6,7 +6,7 @@ namespace prism {
 
 const char* nameOf(StepKind k) {
     constexpr std::array names{"extrude", "revolve", "hole",  "fillet", "chamfer", "shell",
-                               "wall",    "rib",     "slope", "facet", "mirror", "pattern"};
+                               "wall",    "rib",     "slope", "facet",  "mirror",  "pattern"};
     return names[static_cast<size_t>(k)];
 }
 

@@ -72,7 +72,8 @@ void readHatching(const Drawing& d, const CleanSheet& s, const ViewSet& set, Fig
         for (const Curve& c : e.curves) b.add(boxOf(c));
         for (const FigureView& v : f.views) {
             const Box2& box = set.views[v.view].box_sheet;
-            if ((v.shows != Shows::cut && !v.principal()) || !box.grown(kBeside * box.diagonal()).contains(b)) continue;
+            if ((v.shows != Shows::cut && !v.principal()) || !box.grown(kBeside * box.diagonal()).contains(b))
+                continue;
             Hatch h{v.view, e.id, e.type == "HATCH", {}};
             for (const Curve& c : e.curves) h.curves.push_back(transformed(c, v.to_model));
             f.hatching.push_back(std::move(h));

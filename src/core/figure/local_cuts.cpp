@@ -3,8 +3,8 @@
 #include "core/figure/areas.h"
 #include "core/figure/builder.h"
 
-// Parts of a view that are drawn as cut without a cutting line: a freehand line goes round what is broken out,
-// and what is cut there is hatched (ISO 128-3).
+// Parts of a view that are drawn as cut without a cutting line: a freehand line goes round what is broken
+// out, and what is cut there is hatched (ISO 128-3).
 namespace prism {
 
 bool LocalCut::contains(Vec2 drawn) const {
@@ -118,15 +118,17 @@ std::vector<std::vector<Term>> planesFor(const Figure& f, const FigureView& v, c
 
 void readLocalCuts(const Drawing& d, Figure& f, Progress& progress) {
     for (const FigureView& v : f.views) {
-        const bool hatches =
-            v.principal() && std::ranges::any_of(f.hatching, [&](const Hatch& h) { return h.view == v.view; });
+        const bool hatches = v.principal() && std::ranges::any_of(f.hatching, [&](const Hatch& h) {
+                                 return h.view == v.view;
+                             });
         if (!hatches) continue;
         const std::set<int> wavering = waveringIn(d, f, v.view);
         const auto areas = closedAreasOf(f, v.view, f.drawn, progress);
         Sides sides;
         for (size_t i = 0; i < areas.size(); ++i)
-            eachEdge(areas[i],
-                     [&](const AreaEdge& e) { sides[{e.curve, e.t0, e.t1}].push_back(static_cast<int>(i)); });
+            eachEdge(areas[i], [&](const AreaEdge& e) {
+                sides[{e.curve, e.t0, e.t1}].push_back(static_cast<int>(i));
+            });
         std::set<int> taken;
         for (size_t i = 0; i < areas.size() && !wavering.empty(); ++i) {
             if (taken.contains(static_cast<int>(i)) || !isHatched(f, areas[i])) continue;

@@ -278,8 +278,8 @@ Result<void> breakOut(const Figure& f, const FigureView& view, const LocalCut& c
         if (progress.cancelled()) return failure(ErrorCode::cancelled, "the proof was cancelled");
         SeenInView::BrokenOut b{&cut, f.value(plane, f.now), {}, {}};
         const double along = b.depth * dot(unitOf(view.axes.depth), frame.look);
-        auto solid = shownBehind({frame.right, {{-endless, endless, along}}}, frame.look, shape,
-                                 f.tolerances.proof);
+        auto solid =
+            shownBehind({frame.right, {{-endless, endless, along}}}, frame.look, shape, f.tolerances.proof);
         if (!solid) return tl::make_unexpected(solid.error());
         auto lines = projected(solid->shape, frame);
         if (!lines) return tl::make_unexpected(lines.error());

@@ -45,7 +45,8 @@ struct ViewProof {
         for (const AreaOff& a : areas_off) sum += a.area;
         return sum;
     }
-    /// How far the view is off, to choose the nearest by: mm of line, and of areas the side of a square alike.
+    /// How far the view is off, to choose the nearest by: mm of line, and of areas the side of a square
+    /// alike.
     double off() const { return missing_length + extra_length + std::sqrt(areaOff()); }
 };
 

@@ -78,8 +78,8 @@ class TurnedCells final : public CellModel {
     int side_;
 };
 
-/// Cells of one model cut by those of another. Certainly air where the second one says so; and where the first
-/// one does, if what it stands for is all there is.
+/// Cells of one model cut by those of another. Certainly air where the second one says so; and where the
+/// first one does, if what it stands for is all there is.
 class MetCells final : public CellModel {
   public:
     enum class First { bounds, divides };

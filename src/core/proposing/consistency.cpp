@@ -165,7 +165,8 @@ struct ConsistentCells::Impl {
             assume.push_back(more);
             for (int k = 0; k < cells(); ++k) (material[k] ? assume : some).push_back(cell(k));
             solver.add_clause(some);
-            const bool filled = some.size() > 1 && solve(assume, kConflictsOfFilling, progress) == CMSat::l_True;
+            const bool filled =
+                some.size() > 1 && solve(assume, kConflictsOfFilling, progress) == CMSat::l_True;
             if (filled) take();
             solver.add_clause({~more});
             if (!filled) break;

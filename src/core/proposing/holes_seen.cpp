@@ -91,8 +91,8 @@ class Seer {
   private:
     using Kind = End::Kind;
 
-    /// Of circles that no view tells the depth of: where the same circles are holes elsewhere in the view, they are
-    /// holes of that kind.
+    /// Of circles that no view tells the depth of: where the same circles are holes elsewhere in the view,
+    /// they are holes of that kind.
     void likeAnother(const FigureView& v, const Ring& ring, const std::vector<HoleSeen>& told) {
         if (std::ranges::any_of(ring.circles, [](const auto& c) { return !c.full; })) return;
         for (const HoleSeen& h : told) {
@@ -117,8 +117,9 @@ class Seer {
 
     /// Whether a view draws what is hidden, so that it would show the walls of a hole.
     bool couldBeSeen(const FigureView& v, const Ring& ring) const {
-        return std::ranges::any_of(
-            maps_, [&](const ViewMap& m) { return fromSide(v, ring, m.view()) && !m.cut() && m.hasHidden(); });
+        return std::ranges::any_of(maps_, [&](const ViewMap& m) {
+            return fromSide(v, ring, m.view()) && !m.cut() && m.hasHidden();
+        });
     }
 
     bool holesOf(const FigureView& v, const Ring& ring) {

@@ -51,7 +51,7 @@ void Judge::consider(std::vector<Step> candidate, const char* found) {
     if (std::ranges::find(considered_, candidate) != considered_.end()) return;
     considered_.push_back(candidate);
     ++tried;
-    BuildResult b = prism::build(f_, areas_, candidate, progress_);
+    BuildResult b = prism::build(f_, areas_, candidate, progress_, {}, nullptr, Measuring::coarse);
     if (!b.ok()) return;
     if (weightOf(b.shape) > kMostWeight) {
         left_undone = "a solid with many free-form faces was not held against the sheet";
@@ -89,7 +89,8 @@ std::vector<SightPlace> Judge::placesOff(const std::vector<ViewMap>& maps) const
                 if (maps[k].view().view != v.view || p.state == LineState::matched) continue;
                 for (double t : {0.21, 0.5, 0.77}) {
                     const Vec2 along = tangentAt(p.shape, t);
-                    r.push_back({static_cast<int>(k), pointAt(p.shape, t), {-along.y, along.x}, p.length / 3});
+                    r.push_back(
+                        {static_cast<int>(k), pointAt(p.shape, t), {-along.y, along.x}, p.length / 3});
                 }
             }
     return r;

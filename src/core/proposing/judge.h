@@ -1,7 +1,7 @@
 #pragma once
+#include "core/proofing/proof.h"
 #include "core/proposing/propose.h"
 #include "core/proposing/sights.h"
-#include "core/proofing/proof.h"
 
 #include <functional>
 
@@ -28,7 +28,8 @@ class Judge {
     /// Where the candidate considered last does not show what the sheet shows, or shows more, on these maps;
     /// empty when it was none that could be held against the sheet.
     std::vector<SightPlace> placesOff(const std::vector<ViewMap>& maps) const;
-    /// Whether a search whose candidates come no nearer to the sheet may be given up: so many in a row did not.
+    /// Whether a search whose candidates come no nearer to the sheet may be given up: so many in a row did
+    /// not.
     bool stuck() const { return not_nearer_ >= kMostNotNearer; }
     /// Another search begins.
     void begin() { not_nearer_ = 0, nearest_ = std::numeric_limits<double>::infinity(); }

@@ -99,7 +99,7 @@ PlaneCells::PlaneCells(const std::vector<ViewMap>& maps, const std::vector<Obliq
 Ray PlaneCells::ray(int map, Vec2 at) {
     const FigureView& v = (*maps_)[static_cast<size_t>(map)].view();
     std::vector<std::pair<double, unsigned>> crossed; // where, and the plane's bit
-    unsigned mask = 0; // far out at the low end of the ray
+    unsigned mask = 0;                                // far out at the low end of the ray
     for (size_t k = 0; k < planes_.size(); ++k) {
         Vec3 n = planes_[k].normal;
         const double slope = along(n, v.axes.depth);
@@ -126,10 +126,12 @@ namespace {
 
 /// By plane the side that is air: +1 beyond it, -1 before it, 0 for a plane that parts nothing. Told by the
 /// pieces that it cuts in two, one material and the other not.
-std::vector<int> airSides(const MetCells& model, const PlaneCells& sides, const CellChoice& choice, size_t planes) {
+std::vector<int> airSides(const MetCells& model, const PlaneCells& sides, const CellChoice& choice,
+                          size_t planes) {
     std::map<std::pair<int, unsigned>, bool> material; // by piece and sides
     for (int c = 0; c < model.cells(); ++c)
-        material[{model.of(c).second, sides.sidesOf(model.of(c).first)}] = choice.material[static_cast<size_t>(c)];
+        material[{model.of(c).second, sides.sidesOf(model.of(c).first)}] =
+            choice.material[static_cast<size_t>(c)];
     std::vector<int> r;
     for (size_t k = 0; k < planes; ++k) {
         int votes = 0;

@@ -155,6 +155,7 @@ Result<Proposal> propose(const Figure& f, Progress& progress, Effort effort) {
     r.steps = std::move(best.steps), r.tried = best.tried, r.clean = best.clean;
     r.missing = best.missing, r.extra = best.extra;
     r.build = std::move(best.build);
+    r.build.measure = measured(r.build.shape); // candidates are measured coarsely
     r.left_undone = best.left_undone, r.alternatives = std::move(best.others);
     return r;
 }

@@ -51,7 +51,8 @@ std::vector<Vec2> seedsOf(const ViewMap& m, const HalfProfile& p, int side,
     return r;
 }
 
-/// Whether a turned body reaches out of what a view shows, as one with flats does: these lie outside all areas.
+/// Whether a turned body reaches out of what a view shows, as one with flats does: these lie outside all
+/// areas.
 bool leavesOutline(TurnedCells& round, const std::vector<bool>& body, int map, const ProductCells& levels) {
     const ViewMap& m = round.maps()[static_cast<size_t>(map)];
     const auto &u = levels.levels(m.view().axes.right), &w = levels.levels(m.view().axes.up);

@@ -35,8 +35,8 @@ void fromTurning(const Figure& f, const std::vector<ViewMap>& maps, const std::v
 void fromTurningAndCuts(const Figure& f, const std::vector<ViewMap>& maps, const HalfProfile& p, int side,
                         bool gridded, Lines lines, Progress& progress, Judge& best);
 
-/// Profiles that may be turned round the centre of a circle, where lines that lean or bend stand in mirrored pairs
-/// about it: cones and other bosses on a part that is not turned itself. A handful at most.
+/// Profiles that may be turned round the centre of a circle, where lines that lean or bend stand in mirrored
+/// pairs about it: cones and other bosses on a part that is not turned itself. A handful at most.
 std::vector<HalfProfile> bossProfiles(const Figure& f, const std::vector<ViewMap>& maps);
 
 /// Areas of the views extruded, with areas turned that belong to it: cones beside prisms, turned parts whose

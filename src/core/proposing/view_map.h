@@ -70,7 +70,7 @@ class ViewMap {
     std::vector<Box2> boxes_;
     std::optional<BoxTree> area_tree_, curve_tree_;
     bool has_hidden_ = false;
-    std::vector<bool> hatched_; ///< by area
+    std::vector<bool> hatched_;                ///< by area
     std::vector<bool> broken_out_;             ///< by area
     std::vector<std::optional<double>> local_; ///< by area
     std::optional<double> cut_;

@@ -58,8 +58,9 @@ std::vector<const Entity*> breakLines(const Drawing& d, const View& v, double to
     const auto withinAnother = [&](const Entity& own, Vec2 p) {
         return std::ranges::any_of(v.entities, [&](int o) {
             return o != own.id && std::ranges::any_of(d.entities[o].curves, [&](const Curve& c) {
-                return distanceTo(c, p) <= tol && distance(startOf(c), p) > tol && distance(endOf(c), p) > tol;
-            });
+                       return distanceTo(c, p) <= tol && distance(startOf(c), p) > tol &&
+                              distance(endOf(c), p) > tol;
+                   });
         });
     };
     for (int id : v.entities) {
@@ -71,8 +72,8 @@ std::vector<const Entity*> breakLines(const Drawing& d, const View& v, double to
     return r;
 }
 
-/// Share of a view's box that is hatched, but for what is broken out: material that a cutting plane went through (ISO 128-3). Told by a
-/// grid of places.
+/// Share of a view's box that is hatched, but for what is broken out: material that a cutting plane went
+/// through (ISO 128-3). Told by a grid of places.
 double hatchedShare(const Drawing& d, const CleanSheet& s, const View& v) {
     constexpr int n = 24;
     std::vector<const Entity*> hatches;

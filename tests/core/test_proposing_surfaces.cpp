@@ -1,0 +1,211 @@
+#include "core/project/propose_for.h"
+#include "core/proofing/proof.h"
+#include "support/step_block.h"
+
+#include <catch2/catch.hpp>
+#include <fstream>
+#include <random>
+
+// Proposals with surfaces that no area drawn straight through has: cones, oblique planes, flats.
+using namespace prism;
+using namespace prism::test;
+
+namespace {
+
+struct Made {
+    Document document;
+    Proposal proposal;
+};
+
+Made proposed(const std::string& dxf) {
+    const std::string path = temporary("surfaces.dxf");
+    std::ofstream(path) << dxf;
+    Document d = opened(path);
+    NoProgress quiet;
+    auto p = proposeFor(d.model(), quiet);
+    REQUIRE(p);
+    Choices c = d.choices();
+    c.steps = p->steps;
+    REQUIRE(d.apply("Propose", c, quiet));
+    return {std::move(d), std::move(*p)};
+}
+
+bool uses(const Made& m, StepKind kind) {
+    return std::ranges::any_of(m.proposal.steps, [&](const Step& s) { return s.kind == kind; });
+}
+
+DxfText sheet() {
+    DxfText t;
+    t.layer("OUTLINE").layer("HIDDEN", "HIDDEN").layer("CENTRE", "CENTER");
+    t.entities();
+    return t;
+}
+
+/// A block of l x w x h of which one upper corner is cut off, a, b and c along X, Y and Z from it; front, top
+/// and right view, third angle. The corner is the right one at the back or in front.
+std::string cutBlock(double l, double w, double h, double a, double b, double c, bool back) {
+    DxfText t = sheet();
+    const double top = h + 30, side = l + 30, y = back ? w : 0, in = back ? -1 : 1;
+    t.box(0, 0, l, h).box(0, top, l, top + w).box(side, 0, side + w, h);
+    t.line(l - a, h, l, h - c, back ? "HIDDEN" : "OUTLINE");
+    t.line(l - a, top + y, l, top + y + in * b);
+    t.line(side + y + in * b, h, side + y, h - c);
+    t.text(side, top, "THIRD ANGLE PROJECTION");
+    return t.done();
+}
+
+/// A plate of l x w x t with a cone on it, from the radius r0 to r1 over the height c, and a bore of radius r
+/// through both; front and top view.
+std::string conePlate(double l, double w, double t0, double r0, double r1, double c, double r) {
+    DxfText t = sheet();
+    const double x = 0.45 * l, y = 0.5 * w, top = t0 + c + 30, side = l + 30;
+    const auto from = [&](double at, double centre, double width) {
+        t.box(at, 0, at + width, t0);
+        for (double s : {-1.0, 1.0}) {
+            t.line(at + centre + s * r0, t0, at + centre + s * r1, t0 + c);
+            t.line(at + centre + s * r, 0, at + centre + s * r, t0 + c, "HIDDEN");
+        }
+        t.line(at + centre - r1, t0 + c, at + centre + r1, t0 + c);
+    };
+    from(0, x, l), from(side, y, w);
+    t.box(0, top, l, top + w).circle(x, top + y, r0).circle(x, top + y, r1).circle(x, top + y, r);
+    t.text(side, top, "THIRD ANGLE PROJECTION");
+    return t.done();
+}
+
+} // namespace
+
+TEST_CASE("blocks with a corner cut off askew are proposed exactly, with a facet", "[slow]") {
+    std::mt19937 random(7);
+    const auto between = [&](int lo, int hi) { return std::uniform_int_distribution(lo, hi)(random) * 0.5; };
+    for (int i = 0; i < 10; ++i) {
+        const double l = between(120, 200), w = between(80, 140), h = between(80, 130);
+        const double a = between(20, static_cast<int>(l)), b = between(20, static_cast<int>(w)),
+                     c = between(20, static_cast<int>(h));
+        INFO(i << ": " << l << " x " << w << " x " << h << " less " << a << ", " << b << ", " << c);
+        const Made m = proposed(cutBlock(l, w, h, a, b, c, i % 2 == 0));
+        CHECK(m.document.model().build.measure.volume == Approx(l * w * h - a * b * c / 6).epsilon(1e-9));
+        REQUIRE(m.document.model().proof);
+        CHECK(m.document.model().proof->proved());
+        CHECK(uses(m, StepKind::facet));
+    }
+}
+
+TEST_CASE("cones on plates are proposed exactly", "[slow]") {
+    std::mt19937 random(8);
+    const auto between = [&](int lo, int hi) { return std::uniform_int_distribution(lo, hi)(random) * 0.5; };
+    for (int i = 0; i < 10; ++i) {
+        const double l = between(160, 220), w = between(110, 150), t = between(16, 40);
+        const double r0 = between(32, 50), r1 = between(16, 28), c = between(20, 80), r = between(4, 12);
+        INFO(i << ": " << l << " x " << w << " x " << t << ", cone " << r0 << " to " << r1 << " over " << c);
+        const Made m = proposed(conePlate(l, w, t, r0, r1, c, r));
+        const double volume = l * w * t + kPi * c / 3 * (r0 * r0 + r0 * r1 + r1 * r1) - kPi * r * r * (t + c);
+        CHECK(m.document.model().build.measure.volume == Approx(volume).epsilon(1e-9));
+        REQUIRE(m.document.model().proof);
+        CHECK(m.document.model().proof->proved());
+        CHECK(uses(m, StepKind::revolve));
+    }
+}
+
+TEST_CASE("a shaft with a flat is turned and kept within the view that shows the flat") {
+    // Radius 13.5 over 25.5 mm and 9.5 up to 49; from 3.75 to 21.75 all above 10.5 is taken off.
+    const double R = 13.5, r = 9.5, z = 10.5, half = std::sqrt(R * R - z * z);
+    DxfText t = sheet();
+    t.line(0, -R, 25.5, -R).line(25.5, -R, 25.5, R).line(25.5, R, 21.75, R).line(21.75, R, 21.75, z);
+    t.line(21.75, z, 3.75, z).line(3.75, z, 3.75, R).line(3.75, R, 0, R).line(0, R, 0, -R);
+    t.line(25.5, -r, 49, -r).line(49, -r, 49, r).line(49, r, 25.5, r);
+    const double top = 60, side = 90;
+    t.line(0, top - R, 25.5, top - R).line(25.5, top - R, 25.5, top + R).line(25.5, top + R, 0, top + R);
+    t.line(0, top + R, 0, top - R).line(25.5, top - r, 49, top - r).line(49, top - r, 49, top + r);
+    t.line(49, top + r, 25.5, top + r).box(3.75, top - half, 21.75, top + half);
+    t.circle(side, 0, R).circle(side, 0, r).line(side - half, z, side + half, z, "HIDDEN");
+    t.text(side, top, "THIRD ANGLE PROJECTION");
+    const Made m = proposed(t.done());
+    const double segment = R * R * std::acos(z / R) - z * half;
+    CHECK(m.document.model().build.measure.volume ==
+          Approx(kPi * R * R * 25.5 + kPi * r * r * 23.5 - segment * 18).epsilon(1e-6));
+    REQUIRE(m.document.model().proof);
+    CHECK(m.document.model().proof->proved());
+    CHECK(uses(m, StepKind::revolve));
+}
+
+TEST_CASE("a facet cuts off what lies beyond its plane, and follows the numbers") {
+    const std::string facet =
+        R"({"kind": "facet", "name": "corner", "corners": [[60, 0, 20], [80, 15, 20], [80, 0, 8]], "side": [80, 0, 20]})";
+    CHECK(volumeOf(block(), onBlock(facet)) == Approx(kBlock - 20.0 * 15 * 12 / 6).epsilon(1e-9));
+    // What is on the other side is taken when the place says so, and the corner alone is left.
+    CHECK(volumeOf(block(), onBlock(R"({"kind": "facet", "corners": [[60, 0, 20], [80, 15, 20], [80, 0, 8]],
+                                        "side": [0, 50, 0]})")) == Approx(20.0 * 15 * 12 / 6).epsilon(1e-9));
+    // Adding on that side alone, within nothing, is an intersection with it.
+    CHECK(volumeOf(block(), onBlock(R"({"kind": "facet", "operation": "intersect", "corners": [[60, 0, 20],
+                                        [80, 15, 20], [80, 0, 8]], "side": [80, 0, 20]})")) ==
+          Approx(20.0 * 15 * 12 / 6).epsilon(1e-9));
+    CHECK(told(block(), onBlock(R"({"kind": "facet", "corners": [[60, 0, 20], [70, 0, 20], [80, 0, 20]],
+                                    "side": [80, 0, 0]})")) ==
+          "the three corners of the plane lie on one line");
+    CHECK(told(block(), onBlock(R"({"kind": "facet", "corners": [[60, 0, 20], [80, 15, 20], [80, 0, 8]],
+                                    "side": [60, 0, 20]})")) ==
+          "the place that says which side is taken lies in the plane itself");
+    CHECK(wrongField(R"([{"kind": "facet", "corners": [[1, 2, 3]], "side": [0, 0, 0]}])")
+              .find("step 1.corners: must be three places in space") != std::string::npos);
+    CHECK(wrongField(R"([{"kind": "facet", "corners": [[1, 2, 3], [2, 2, 3], [1, 3, 4]]}])")
+              .find("step 1.side: is needed") != std::string::npos);
+}
+
+TEST_CASE("holes of a section that no view tells the depth of are like those in its plane") {
+    // A flange of radius 40 and 10 high on a hub of 20, with four holes; the section shows two of them.
+    DxfText t = sheet();
+    t.layer("HATCHING");
+    const double top = 90;
+    t.line(-40, 0, 40, 0).line(40, 0, 40, 10).line(40, 10, 20, 10).line(20, 10, 20, 30).line(20, 30, -20, 30);
+    t.line(-20, 30, -20, 10).line(-20, 10, -40, 10).line(-40, 10, -40, 0);
+    for (double s : {-1.0, 1.0}) t.line(s * 26, 0, s * 26, 10).line(s * 34, 0, s * 34, 10);
+    t.circle(0, top, 40).circle(0, top, 20);
+    for (int i = 0; i < 4; ++i) t.circle(30 * std::cos(i * kPi / 2), top + 30 * std::sin(i * kPi / 2), 4);
+    for (const auto& [a, b] : {std::pair{-40.0, -34.0}, {-26.0, 26.0}, {34.0, 40.0}}) {
+        std::vector<Vec2> l{{a, 0}, {b, 0}, {b, 10}, {a, 10}};
+        if (b == 26) l = {{a, 0}, {b, 0}, {b, 10}, {20, 10}, {20, 30}, {-20, 30}, {-20, 10}, {a, 10}};
+        t.group(0, "HATCH")
+            .group(8, "HATCHING")
+            .group(10, 0.0)
+            .group(20, 0.0)
+            .group(30, 0.0)
+            .group(2, "LINES");
+        t.group(70, "0").group(71, "0").group(91, "1");
+        t.group(92, "2").group(72, "0").group(73, "1").group(93, std::to_string(l.size()));
+        for (Vec2 p : l) t.group(10, p.x).group(20, p.y);
+        t.group(97, "0").group(75, "0").group(76, "1").group(52, 45.0).group(41, 1.0).group(77, "0");
+        t.group(78, "0").group(98, "0");
+    }
+    t.line(-50, top, 50, top, "CENTRE");
+    for (double x : {-50.0, 50.0}) {
+        t.line(x, top, x, top + 7).line(x, top + 7, x - 1, top + 4).line(x, top + 7, x + 1, top + 4);
+        t.text(x - 1.5, top - 6, "A");
+    }
+    t.text(-14, 36, "SECTION A-A").text(70, 60, "THIRD ANGLE PROJECTION");
+    const Made m = proposed(t.done());
+    CHECK(m.document.model().build.measure.volume ==
+          Approx(kPi * 1600 * 10 + kPi * 400 * 20 - 4 * kPi * 16 * 10).epsilon(1e-9));
+    const auto hole = std::ranges::find(m.proposal.steps, StepKind::hole, &Step::kind);
+    REQUIRE(hole != m.proposal.steps.end());
+    CHECK(hole->places.size() == 4);
+}
+
+TEST_CASE("smooth joints and hidden outlines do not mislead what the views are") {
+    // Countersinks hidden in the front and side view: their lines alone are no views, nor is the outline
+    // round them a set of lines between views.
+    DxfText t = sheet();
+    t.box(0, 0, 100, 20).box(0, 50, 100, 110).box(130, 0, 190, 20);
+    for (double x : {15.0, 85.0})
+        for (double y : {15.0, 45.0}) t.circle(x, 50 + y, 3).circle(x, 50 + y, 5.5);
+    for (double x : {15.0, 85.0, 145.0, 175.0})
+        for (double s : {-1.0, 1.0})
+            t.line(x + s * 3, 0, x + s * 3, 17.5, "HIDDEN").line(x + s * 3, 17.5, x + s * 5.5, 20, "HIDDEN");
+    for (double x : {15.0, 85.0, 145.0, 175.0}) t.line(x - 3, 17.5, x + 3, 17.5, "HIDDEN");
+    t.text(130, 60, "THIRD ANGLE PROJECTION");
+    const Made m = proposed(t.done());
+    REQUIRE(m.document.model().views.views.size() == 3);
+    const double cone = kPi * 2.5 / 3 * (9 + 3 * 5.5 + 5.5 * 5.5);
+    CHECK(m.document.model().build.measure.volume ==
+          Approx(100 * 60 * 20 - 4 * (kPi * 9 * 17.5 + cone)).epsilon(1e-9));
+}
