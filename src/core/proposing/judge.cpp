@@ -73,6 +73,9 @@ void Judge::consider(std::vector<Step> candidate, const char* found) {
         return;
     }
     const double away = distanceFromSheet(*proof) + (b.measure.solids > 1 ? 1e-3 : 0);
+    double shown = 0, not_shown = 0;
+    for (const ViewProof& v : proof->views) shown += v.matched_length, not_shown += v.missing_length;
+    if (shown < not_shown) return; // less than half of the sheet: nothing to go on from
     if (away < nearest_) nearest_ = away, not_nearer_ = 0;
     if (away >= off) return;
     steps = std::move(candidate), off = away, how = found, volume = b.measure.volume;
