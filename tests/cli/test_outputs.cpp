@@ -95,7 +95,7 @@ TEST_CASE("a bare number counts in the sheet's unit, a unit may be written") {
 
 TEST_CASE("a proposal that does not explain the sheet is printed, not called done, and not written unless "
           "asked for") {
-    const Sample s = sample("clean04"); // an oblique plane
+    const Sample s = sample("fault05-mirrored-side"); // no solid looks like that
     const std::string step = temporary("unproved.step");
     const Ran r = run("build --json " + s.path + " -o " + step);
     CHECK(r.status == 4);

@@ -175,7 +175,6 @@ TEST_CASE("richer parts on sheets by another program get their true volume", "[s
     const std::map<std::string, const char*> beyond{
         {"aux01", "an oblique arm that only an auxiliary view shows true"},
         {"aux02", "an oblique arm that only an auxiliary view shows true"},
-        {"oblique01", "a corner cut off by an oblique plane"},
         {"turned02", "flats that leave nothing of the turned outline in the only side view"}};
     NoProgress quiet;
     for (const auto& file : std::filesystem::directory_iterator(PRISM_TEST_DATA "/rich")) {

@@ -45,6 +45,7 @@ class Dice {
         s.edges.which = static_cast<EdgeChoice::Which>(upTo(3));
         for (int i = upTo(2); i > 0; --i) s.edges.picks.push_back({space(), {}});
         if (upTo(2) == 0) s.faces.push_back({space(), {}});
+        s.corners = {space(), space(), space()}, s.taken = space();
         s.outward = upTo(3) == 0, s.across = static_cast<Axis>(upTo(2));
         s.repeat.kind = static_cast<Repetition::Kind>(upTo(3));
         s.repeat.axis = static_cast<Axis>(upTo(2)), s.repeat.count = 1 + upTo(4),

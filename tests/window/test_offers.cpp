@@ -7,7 +7,7 @@ using namespace prism::test;
 
 TEST_CASE("a proposal that does not explain the sheet is only offered, and taken when a person says so") {
     TestDesk desk;
-    desk.window.open(PRISM_TEST_DATA "/sheets/clean04.dxf"); // an oblique plane
+    desk.window.open(PRISM_TEST_DATA "/sheets/fault05-mirrored-side.dxf"); // no solid looks like that
     desk.waitIdle();
     desk.goTo(4);
     desk.press("proposeSolid");

@@ -34,7 +34,7 @@ bool isFreeForm(const TopoDS_Edge& e) {
 /// are planes, cylinders or pushed curves. On other faces, and on faces with very many such edges, the fine
 /// integration adds places without end.
 bool wantsFineIntegration(const TopoDS_Shape& shape) {
-    constexpr int kMost = 160; // each edge is met on both of its faces
+    constexpr int kMost = 24; // each edge is met on both of its faces
     int any = 0;
     for (TopExp_Explorer f(shape, TopAbs_FACE); f.More(); f.Next())
         for (TopExp_Explorer e(f.Current(), TopAbs_EDGE); e.More(); e.Next()) {

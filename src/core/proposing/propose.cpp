@@ -62,8 +62,13 @@ void takeCuts(std::vector<Step> steps, Progress& progress, Judge& best) {
     }
 }
 
+/// The surfaces that cut space into cells: areas drawn through and turned profiles; or cones on other bodies
+/// and oblique planes as well.
+enum class Surfaces { plain, all };
+
 /// The ways to a solid, one after another until one shows every line of the sheet.
-void look(const Figure& f, const AreaSets& areas, Lines lines, Progress& progress, Judge& best) {
+void look(const Figure& f, const AreaSets& areas, Lines lines, Surfaces surfaces, Progress& progress,
+          Judge& best) {
     const auto maps = mapsOf(f, areas.drawn);
     const auto goesOn = [&] { return !best.clean && !progress.cancelled(); };
     const auto profiles = halfProfiles(f, maps);
@@ -76,6 +81,11 @@ void look(const Figure& f, const AreaSets& areas, Lines lines, Progress& progres
                 if (goesOn()) fromTurningAndCuts(f, maps, p, side, gridded, lines, progress, best);
     for (bool gridded : {false, true})
         if (goesOn()) fromCells(f, maps, gridded, lines, LineKinds::told, progress, best);
+    for (bool gridded : {false, true}) // where no line is hidden, all may be drawn alike
+        if (goesOn() && !f.drawsHidden())
+            fromCells(f, maps, gridded, lines, LineKinds::alike, progress, best);
+    // Surfaces of other kinds are worth their cells only where all lines are explained by them.
+    if (!goesOn() || lines != Lines::all || surfaces != Surfaces::all) return;
     const auto bosses = bossProfiles(f, maps);
     for (bool gridded : {false, true})
         for (const HalfProfile& p : bosses)
@@ -85,9 +95,6 @@ void look(const Figure& f, const AreaSets& areas, Lines lines, Progress& progres
     if (const auto planes = obliquePlanes(f, maps); !planes.empty())
         for (bool gridded : {false, true})
             if (goesOn()) fromObliquePlanes(f, maps, planes, gridded, lines, progress, best);
-    for (bool gridded : {false, true})
-        if (goesOn() && !f.drawsHidden())
-            fromCells(f, maps, gridded, lines, LineKinds::alike, progress, best);
 }
 
 /// Looks in the figure without its holes, which are told by their lines alone; what is left of the sheet is
@@ -116,7 +123,7 @@ void lookBesideFeatures(const Figure& f, const AreaSets& areas, const std::vecto
         steps.insert(steps.end(), drilled.begin(), drilled.end());
         return steps;
     });
-    look(bare, reduced, lines, progress, best);
+    look(bare, reduced, lines, rounds.empty() ? Surfaces::all : Surfaces::plain, progress, best);
     best.searchWhole();
 }
 
@@ -132,7 +139,7 @@ Result<Proposal> propose(const Figure& f, Progress& progress, Effort effort) {
     const auto goesOn = [&] { return !best.clean && !progress.cancelled(); };
     for (const Lines demanded : {Lines::all, Lines::most}) { // what fits every line before what fits most
         if (goesOn()) lookBesideFeatures(f, areas, {}, demanded, progress, best);
-        if (goesOn()) look(f, areas, demanded, progress, best);
+        if (goesOn()) look(f, areas, demanded, Surfaces::all, progress, best);
         for (const std::vector<Round>& rounds : filletChoices(f))
             if (goesOn()) lookBesideFeatures(f, areas, rounds, demanded, progress, best);
     }
