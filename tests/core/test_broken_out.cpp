@@ -1,4 +1,5 @@
 #include "core/project/propose_for.h"
+#include "core/project/solved_sheet.h"
 #include "core/proofing/proof.h"
 #include "support/samples.h"
 
@@ -117,6 +118,13 @@ TEST_CASE("what is broken out of a view is compared behind the plane that agrees
     CHECK(v.areas == 2);
     CHECK(v.matched == 9); // the outline, the hole's three lines, the two hidden ones; not the freehand line
     for (const Finding& f : m.findings) CHECK(f.severity == Severity::note);
+    // It is hatched on the sheet as it is driven, the hole left out.
+    const SolvedSheet s = solvedSheet(m);
+    REQUIRE(s.hatching.contains(v.view));
+    for (const Segment& l : s.hatching.at(v.view)) {
+        const Vec2 at = m.figure.viewById(v.view)->to_model(pointAt(l, 0.5));
+        CHECK_FALSE((at.x > 20 && at.x < 40 && at.y > 15));
+    }
 }
 
 TEST_CASE("random blocks that are broken open are proposed exactly and proved", "[slow]") {

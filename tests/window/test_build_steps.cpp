@@ -141,6 +141,22 @@ TEST_CASE("edges chosen in the box are rounded, and a radius without room says w
     CHECK(d.model().build.measure.valid);
 }
 
+TEST_CASE("a corner is cut off by a plane through three places that are chosen in the box") {
+    BlockDesk d;
+    d.buildBlock();
+    d.choose("stepKind", static_cast<int>(StepKind::facet));
+    d.clickBox({40, 0, 20});
+    d.clickBox({80, 25, 20});
+    CHECK_FALSE(d.find<QPushButton>("acceptStep")->isEnabled());
+    d.clickBox({80, 0, 10});
+    d.clickBox({80, 0, 20}); // the side that is taken
+    d.press("acceptStep");
+    CHECK(d.last().corners.size() == 3);
+    CHECK(d.volume() == Approx(kBlock - 40.0 * 25 * 10 / 6));
+    d.press("undo");
+    CHECK(d.volume() == Approx(kBlock));
+}
+
 TEST_CASE("the block is hollowed out from a face that is chosen in the box") {
     BlockDesk d;
     d.buildBlock();

@@ -428,9 +428,11 @@ void BuildPlace::refresh() {
         Cell n = Cell::of(QString::number(i + 1));
         n.checked = !steps[i].off;
         n.tip = tr("Untick to leave the step out");
-        const bool body = hasOwnBody(steps[i].kind) && steps[i].kind != StepKind::hole;
-        Cell op = Cell::of(body ? nameOf(steps[i].operation) : nameOf(steps[i].kind));
-        if (hasOwnBody(steps[i].kind) || steps[i].kind == StepKind::rib) op.tag = steps[i].view.role;
+        const StepKind kind = steps[i].kind;
+        const bool body = hasOwnBody(kind) && kind != StepKind::hole && kind != StepKind::facet;
+        Cell op = Cell::of(body ? nameOf(steps[i].operation) : nameOf(kind));
+        if ((hasOwnBody(kind) || kind == StepKind::rib) && kind != StepKind::facet)
+            op.tag = steps[i].view.role;
         op.tip = QString::fromStdString(steps[i].name);
         const bool ok = i < reports.size() && reports[i].ok;
         failed += !ok;

@@ -61,7 +61,7 @@ void hatch(const Model& m, SolvedSheet& s) {
     for (const Hatch& h : m.figure.hatching) s.curves[h.entity].clear();
     for (const ClosedArea& a : m.areas.now) {
         const FigureView& v = *m.figure.viewById(a.view);
-        if (v.shows != Shows::cut) continue;
+        if (v.shows != Shows::cut && !v.principal()) continue;
         const auto was =
             std::ranges::find_if(m.areas.drawn, [&](const ClosedArea& o) { return o.bounds == a.bounds; });
         if (was == m.areas.drawn.end() || !isHatched(m.figure, *was)) continue;
