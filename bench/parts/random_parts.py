@@ -93,7 +93,8 @@ def holes(p):
     m = 2 * r + 4
     for x in (m, l - m):
         for y in (m, w - m):
-            hole(p, "z", x, y, h, r, h if kind not in ("drill", "blind") else p.n(6, h - 5) if not x > m else h * 0.5, kind)
+            depth = p.n(6, h - 5) if x == m else h * 0.5
+            hole(p, "z", x, y, h, r, depth if kind in ("drill", "blind") else h, kind)
     if p.chance(0.4):
         hole(p, "y", l / 2 + p.n(-8, 8), 0, h / 2, p.n(2, h / 2 - 3), p.n(6, 9), p.rng.choice(["drill", "blind"]), 1)
 
@@ -115,9 +116,7 @@ def turned(p):
     end_r = profile[-1][1]
     if c:
         profile[1:2] = [(0, profile[1][1] - c), (c, profile[1][1])]
-        profile[-1:] = [(x - c, end_r if cyls and cyls[-1][1] == x else profile[-1][1]), (x, end_r - c)]
-        if not (cyls and cyls[-1][1] == x):
-            profile[-2] = (x - c, end_r - 0.0)
+        profile[-1:] = [(x - c, end_r), (x, end_r - c)]
     profile.append((x, 0))
     p.add("+ rev x 0 0 0 : " + path(profile))
     for a, b, r in cyls:
@@ -133,8 +132,7 @@ def turned(p):
             for s in p.rng.choice([(1,), (1, -1)]):
                 p.add("- box %g -60 %g %g 120 60" % (m - e, r - d if s > 0 else -(r - d) - 60, 2 * e))
         else:
-            p.add("- cyl %s %s %g %g" % (("z %g 0 -60" if p.chance(0.5) else "y %g -60 0") % m, "", 2.5 if r < 9 else p.n(2, r / 3), 120) if False else
-                  ("- cyl z %g 0 -60 %g 120" % (m, p.n(2, r / 3)) if p.chance(0.6) else "- cyl y %g -60 0 %g 120" % (m, p.n(2, r / 3))))
+            p.add(("- cyl z %g 0 -60 %g 120" if p.chance(0.6) else "- cyl y %g -60 0 %g 120") % (m, p.n(2, r / 3)))
     if p.chance(0.5):
         r0 = min(c[2] for c in cyls) if cyls else 8
         hole(p, "x", 0, 0, 0, p.n(3, max(3.5, r0 * 0.45)), p.n(10, 18) if p.chance(0.5) else x + 1, p.rng.choice(["plain", "counterbore"]), 1)
@@ -150,13 +148,10 @@ def ribs(p):
         c, a = l / 2, p.n(20, 34)
         # flanks of the plate touch the barrel
         dx, dz = a, z - t
-        d2 = dx * dx + dz * dz
-        k = math.sqrt(d2 - r * r)
-        tx, tz = c + r * (dx * r - dz * k) / d2 * 0 + 0, 0
-        ang = math.atan2(-dz, dx) + math.acos(r / math.sqrt(d2))
+        ang = math.atan2(-dz, dx) + math.acos(r / math.hypot(dx, dz))
         tx, tz = c + r * math.cos(ang), z + r * math.sin(ang)
         p.add("+ prism y %g %g : " % (w - plate, plate) + path([(c - a, t), (c + a, t), (tx, tz), (c, z), (2 * c - tx, tz)]))
-        p.add("+ cyl y %g %g %g %g %g" % (c, p.n(8, w - plate - 12), z, r, 0) if False else "+ cyl y %g %g %g %g %g" % (c, w * 0.35, z, r, w * 0.65))
+        p.add("+ cyl y %g %g %g %g %g" % (c, w * 0.35, z, r, w * 0.65))
         if p.chance(0.7):
             rib = p.n(6, 10)
             p.add("+ prism x %g %g : " % (c - rib / 2, rib) + path([(w - plate, t), (4, t), (w * 0.35 + 4, z), (w - plate, z)]))
@@ -261,7 +256,7 @@ def bosses(p):
     if p.chance(0.7):
         p.add("- cyl z %g 0 0 %g 300" % (x, p.n(3, b - 3)))
     if p.chance(0.3):
-        p.add("+ box %g %g %g %g %g %g" % (l * 0.3, -r - 10, -r * 0.4, l * 0.4, r, r * 0.8) if False else "+ box 5 %g %g %g %g %g" % (-r, -r - 12, l - 10, 2 * r, 14))
+        p.add("+ box 5 %g %g %g %g 14" % (-r, -r - 12, l - 10, 2 * r))
 
 
 def cones(p):
@@ -288,12 +283,10 @@ def sections(p):
         p.add("- cyl z 0 0 %g %g 300" % (l - p.n(8, 18), p.n(bore + 2, r - 4)))
     if p.chance(0.5):
         p.add("- cyl z 0 0 -1 %g %g" % (p.n(bore + 2, r - 3), p.n(5, t + 10)))
-    n, pitch = p.rng.choice([4, 6, 8]), (r + flange) / 2
+    n, pitch, size = p.rng.choice([4, 6, 8]), (r + flange) / 2, p.n(2.5, min(4.5, (flange - r) / 2 - 2))
     for i in range(n):
         a = 2 * math.pi * i / n
-        p.add("- cyl z %.9g %.9g -1 %g %g" % (pitch * math.cos(a), pitch * math.sin(a), p.n(2.5, min(4.5, (flange - r) / 2 - 2)) if i == 0 else p.last, t + 2))
-        if i == 0:
-            p.last = float(p.ops[-1].split()[6])
+        p.add("- cyl z %.9g %.9g -1 %g %g" % (pitch * math.cos(a), pitch * math.sin(a), size, t + 2))
     p.views, p.section = ["front", "top"], ("front", 0.0)
 
 
@@ -522,4 +515,5 @@ def main():
     print("%-16s %6d %6d %19d %17d %11d" % ("together", total["all"], total["exact"], total["unsaid"], total["wrong"], total["loud"]))
 
 
-main()
+if __name__ == "__main__":
+    main()
