@@ -1,3 +1,4 @@
+#include "core/drawing/dimension_measure.h"
 #include "core/drawing/dimension_picture.h"
 #include "core/drawing/drawing.h"
 #include "core/drawing/kind_words.h"
@@ -15,6 +16,19 @@ Dimension said(const std::string& text, double measured = 40) {
 }
 
 } // namespace
+
+TEST_CASE("what the definition points measure counts times the factor of the dimension") {
+    Dimension d;
+    d.factor = 2, d.p13 = {10, 10}, d.p14 = {40, 50}; // 30 along, 40 across, 50 straight
+    d.kind = DimensionKind::aligned;
+    CHECK(measuredOf(d) == Approx(100));
+    d.kind = DimensionKind::linear, d.angle = 0;
+    CHECK(measuredOf(d) == Approx(60));
+    d.angle = kPi / 2;
+    CHECK(measuredOf(d) == Approx(80));
+    d.kind = DimensionKind::radius, d.p10 = {0, 0}, d.p15 = {3, 4};
+    CHECK(measuredOf(d) == Approx(10));
+}
 
 TEST_CASE("the value is read out of whatever stands round it") {
     CHECK(said("40").value == 40);

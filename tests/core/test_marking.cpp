@@ -106,6 +106,11 @@ TEST_CASE("snaps find ends, middles, centres, crossings, feet and touching point
     const Snapped tangent = at(touch + Vec2{0.3, 0.2}, from);
     CHECK(tangent.kind == Snap::tangent);
     CHECK(std::abs(dot(tangent.at - Vec2{60, 20}, tangent.at - from)) < 1e-9);
+    // The line from the same place touches the circle on the other side as well.
+    const Vec2 other = Vec2{60, 20} + Vec2{-5 * std::sqrt(1 - 0.0625), 5 * 0.25};
+    const Snapped second = at(other + Vec2{-0.3, 0.2}, from);
+    CHECK(second.kind == Snap::tangent);
+    CHECK(distance(second.at, other) < 1e-9);
     std::vector<bool> none(d.entities.size(), false);
     CHECK(snapNear(d, none, {0, 0}, 2).kind == Snap::none);
 }

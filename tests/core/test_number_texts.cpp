@@ -97,6 +97,8 @@ TEST_CASE("a formula is plain arithmetic and has one value") {
     CHECK(value("a + 1 mm", 25.4).value() == Approx(51.8));
     CHECK(value("a * 2", 25.4).value() == Approx(101.6));
     CHECK(value("a * sin(w)", 25.4).value() == Approx(25.4));
+    CHECK(value("a * cos(w)", 25.4).value() == Approx(50.8 * std::sqrt(3) / 2));
+    CHECK(value("a * tan(w + w / 2)", 25.4).value() == Approx(50.8));
     for (const char* wrong : {"1,2,3", "a=5", "a == 5", "1 ? 2 : 3", "a, a", "\"x\"", "1e308 * 10"}) {
         INFO(wrong);
         CHECK_FALSE(value(wrong));
