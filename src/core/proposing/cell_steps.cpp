@@ -355,6 +355,16 @@ StepsFound stepsFor(const Figure& f, ProductCells& model, const CellFill& fill, 
     return found(cover, std::move(steps));
 }
 
+StepsFound stepsForPieces(const Figure& f, ProductCells& pieces, bool gridded, ProductCells& fine,
+                          const std::vector<Fill>& fills, Progress& progress) {
+    const auto fill = [&](int cell) {
+        const int piece = gridded ? cell : pieces.find(fine.areasOf(cell));
+        return piece < 0 || piece >= static_cast<int>(fills.size()) ? Fill::either
+                                                                    : fills[static_cast<size_t>(piece)];
+    };
+    return stepsFor(f, gridded ? pieces : fine, fill, progress);
+}
+
 StepsFound cutsFor(const Figure& f, ProductCells& model, const CellFill& fill, Progress& progress) {
     Cover cover(f, model, fill, progress);
     std::vector<Step> steps = cover.cuts();

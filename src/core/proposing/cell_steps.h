@@ -20,6 +20,18 @@ using CellFill = std::function<Fill(int cell)>;
 /// as few as a greedy cover finds. `model` is cut at every coordinate.
 StepsFound stepsFor(const Figure& f, ProductCells& model, const CellFill& fill, Progress& progress);
 
+/// The same for the pieces of a model that need not be cut at every coordinate, as `fine` is; by piece, what
+/// it has to become. Pieces without an entry are either.
+StepsFound stepsForPieces(const Figure& f, ProductCells& pieces, bool gridded, ProductCells& fine,
+                          const std::vector<Fill>& fills, Progress& progress);
+/// What a piece has to become once one more cell of it is known: air wherever any of it is.
+inline void take(Fill& piece, bool material, bool looked_at) {
+    if (!material)
+        piece = Fill::air;
+    else if (looked_at && piece == Fill::either)
+        piece = Fill::material;
+}
+
 /// Steps that cut away the cells which are air from what is there, and none that are material.
 StepsFound cutsFor(const Figure& f, ProductCells& model, const CellFill& fill, Progress& progress);
 

@@ -179,18 +179,10 @@ void fromObliquePlanes(const Figure& f, const std::vector<ViewMap>& maps,
                 gone = gone || (air[k] != 0 && beyond == (air[k] > 0));
             }
             if (gone) continue;
-            Fill& fill = fills[static_cast<size_t>(piece)];
-            if (!choice->material[static_cast<size_t>(c)])
-                fill = Fill::air;
-            else if (choice->looked_at[static_cast<size_t>(c)] && fill == Fill::either)
-                fill = Fill::material;
+            take(fills[static_cast<size_t>(piece)], choice->material[static_cast<size_t>(c)],
+                 choice->looked_at[static_cast<size_t>(c)]);
         }
-        const auto fill = [&](int cell) {
-            const int piece = gridded ? cell : pieces.find(fine.areasOf(cell));
-            return piece < 0 || piece >= static_cast<int>(fills.size()) ? Fill::either
-                                                                        : fills[static_cast<size_t>(piece)];
-        };
-        StepsFound found = stepsFor(f, gridded ? pieces : fine, fill, progress);
+        StepsFound found = stepsForPieces(f, pieces, gridded, fine, fills, progress);
         if (!found.left_undone.empty()) best.left_undone = found.left_undone;
         if (found.steps.empty()) continue;
         for (size_t k = 0; k < planes.size(); ++k)

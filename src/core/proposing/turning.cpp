@@ -250,18 +250,10 @@ void fromTurnedPieces(const Figure& f, const std::vector<ViewMap>& maps, const H
         for (int c = 0; c < model.cells(); ++c) {
             const auto [t, piece] = model.of(c);
             if (t >= 0 && body[static_cast<size_t>(t)]) continue;
-            Fill& fill = fills[static_cast<size_t>(piece)];
-            if (!material(c))
-                fill = Fill::air;
-            else if (choice->looked_at[static_cast<size_t>(c)] && fill == Fill::either)
-                fill = Fill::material;
+            take(fills[static_cast<size_t>(piece)], choice->material[static_cast<size_t>(c)],
+                 choice->looked_at[static_cast<size_t>(c)]);
         }
-        const auto fill = [&](int cell) {
-            const int piece = gridded ? cell : pieces.find(fine.areasOf(cell));
-            return piece < 0 || piece >= static_cast<int>(fills.size()) ? Fill::either
-                                                                        : fills[static_cast<size_t>(piece)];
-        };
-        StepsFound found = stepsFor(f, gridded ? pieces : fine, fill, progress);
+        StepsFound found = stepsForPieces(f, pieces, gridded, fine, fills, progress);
         if (!found.left_undone.empty()) best.left_undone = found.left_undone;
         const auto seeds = seedsOf(m, p, side, body);
         if (seeds.empty()) return; // nothing turned: that is for the cells alone
