@@ -1,8 +1,7 @@
 #include "core/base/circle_fit.h"
 #include "core/base/crossings.h"
+#include "core/cleaning/carriers.h"
 #include "core/cleaning/workbench.h"
-
-#include <tuple>
 
 // Hidden and centre lines drawn as many single dashes: an old plotter's habit, and what SVG and PDF often
 // hold.
@@ -12,21 +11,13 @@ namespace {
 constexpr size_t kFewest = 4;     ///< dashes that make a line
 constexpr double kAlike = 0.3;    ///< how far dashes or gaps of one line may differ, relative
 constexpr double kLongestGap = 4; ///< mm on the sheet
+constexpr double kOneWay = 1e-4;  ///< radians between dashes of one line
 
 struct Dash {
-    long long angle, offset;
     double from, to;
     int entity;
     double length() const { return to - from; }
 };
-
-Dash dashOf(const Segment& s, int entity, double tol) {
-    Vec2 dir = normalized(s.b - s.a);
-    if (dir.x < -1e-9 || (std::abs(dir.x) <= 1e-9 && dir.y < 0)) dir = -dir;
-    const double t0 = dot(s.a, dir), t1 = dot(s.b, dir);
-    return {std::llround(angleOf(dir) * 1e4), std::llround(dot(s.a, {-dir.y, dir.x}) / (tol * 40)),
-            std::min(t0, t1), std::max(t0, t1), entity};
-}
 
 double median(std::vector<double> v) {
     if (v.empty()) return 0;
@@ -126,6 +117,7 @@ std::vector<Piece> mayBeDashes(const Workbench& w) {
 /// Dashes of one circle, by the angle at which they begin.
 struct ArcDash {
     double from, sweep; ///< counter-clockwise, radians
+    double radius;
     int entity;
 };
 
@@ -150,28 +142,51 @@ std::optional<Arc> dashedArc(const Circle& k, std::vector<ArcDash>& run, double 
     return Arc{k.centre, k.radius, start, positiveAngle(run[widest].from - start) + run[widest].sweep};
 }
 
+/// Joins the dashes on one circle to the arc that they stand for, if they do.
+void joinRing(Workbench& w, std::vector<ArcDash> run) {
+    if (run.size() < kFewest) return;
+    const Arc first = std::get<Arc>(w.drawing().entities[run.front().entity].curves[0]);
+    const auto whole = dashedArc({first.centre, first.radius}, run, w.paper(kLongestGap));
+    if (!whole) return;
+    std::vector<int> entities;
+    for (const ArcDash& d : run) entities.push_back(d.entity);
+    if (!w.record("dashes_joined", entities, pointAt(*whole, 0.5), lengthOf(*whole))) return;
+    w.setCurves(entities.front(), {*whole});
+    w.sheet().entity_roles[entities.front()] = LineRole::hidden;
+    for (size_t i = 1; i < entities.size(); ++i) w.setAside(entities[i]);
+}
+
 void joinDashedArcs(Workbench& w, const std::vector<Piece>& pieces) {
-    std::map<std::array<long long, 3>, std::vector<ArcDash>> byCircle;
-    const double cell = std::max(40 * w.touch(), w.paper(0.05));
+    const double same = std::max(40 * w.touch(), w.paper(0.05));
+    PointMerger centres(same);
+    std::map<int, std::vector<ArcDash>> byCentre;
     for (const Piece& p : pieces) {
         const auto* a = std::get_if<Arc>(&w.curve(p));
         if (!a || a->full() || w.drawing().entities[p.entity].curves.size() != 1) continue;
         const double from = positiveAngle(a->sweep > 0 ? a->start : a->start + a->sweep);
-        byCircle[{std::llround(a->centre.x / cell), std::llround(a->centre.y / cell),
-                  std::llround(a->radius / cell)}]
-            .push_back({from, std::abs(a->sweep), p.entity});
+        byCentre[centres.add(a->centre)].push_back({from, std::abs(a->sweep), a->radius, p.entity});
     }
-    for (auto& [key, run] : byCircle) {
-        if (run.size() < kFewest) continue;
-        const Arc first = std::get<Arc>(w.drawing().entities[run.front().entity].curves[0]);
-        const auto whole = dashedArc({first.centre, first.radius}, run, w.paper(kLongestGap));
-        if (!whole) continue;
-        std::vector<int> entities;
-        for (const ArcDash& d : run) entities.push_back(d.entity);
-        if (!w.record("dashes_joined", entities, pointAt(*whole, 0.5), lengthOf(*whole))) continue;
-        w.setCurves(entities.front(), {*whole});
-        w.sheet().entity_roles[entities.front()] = LineRole::hidden;
-        for (size_t i = 1; i < entities.size(); ++i) w.setAside(entities[i]);
+    for (auto& [centre, arcs] : byCentre) {
+        std::ranges::stable_sort(arcs, {}, &ArcDash::radius);
+        for (size_t i = 0, j = 0; i < arcs.size(); i = j) {
+            while (j < arcs.size() && arcs[j].radius - arcs[i].radius <= same) ++j;
+            joinRing(w, {arcs.begin() + static_cast<long>(i), arcs.begin() + static_cast<long>(j)});
+        }
+    }
+}
+
+/// Joins the runs of a row of strokes on one line in which gaps are alike.
+void joinRow(Workbench& w, const std::vector<Dash>& row) {
+    const auto gap = [&](size_t j) { return row[j].from - row[j - 1].to; };
+    for (size_t i = 0; i < row.size();) {
+        size_t j = i + 1;
+        while (j < row.size() && gap(j) > w.touch() && gap(j) < w.paper(kLongestGap) &&
+               (j == i + 1 || alike(gap(j), gap(i + 1))))
+            ++j;
+        const std::vector<Dash> run(row.begin() + static_cast<long>(i), row.begin() + static_cast<long>(j));
+        if (run.size() >= kFewest)
+            if (const LineRole role = roleOf(run); role != LineRole::unknown) join(w, run, role);
+        i = j;
     }
 }
 
@@ -180,8 +195,8 @@ void joinDashedArcs(Workbench& w, const std::vector<Piece>& pieces) {
 void joinDashes(Workbench& w) {
     const std::vector<Piece> pieces = mayBeDashes(w);
     joinDashedArcs(w, pieces);
-    std::vector<Dash> dashes;
-    std::vector<int> ends;
+    std::vector<Segment> lines;
+    std::vector<int> ends, entities;
     for (size_t i = 0; i < pieces.size(); ++i) {
         const Entity& e = w.drawing().entities[pieces[i].entity];
         const auto* s = std::get_if<Segment>(&e.curves[0]);
@@ -189,25 +204,15 @@ void joinDashes(Workbench& w) {
             continue;
         if (distance(s->a, s->b) > w.paper(40)) continue;
         if (ends.empty()) ends = touched(w, pieces);
-        dashes.push_back(dashOf(*s, e.id, w.touch()));
-        if (ends[i] == 2) dashes.pop_back(); // both ends meet something: an edge
+        if (ends[i] == 2) continue; // both ends meet something: an edge
+        lines.push_back(*s), entities.push_back(e.id);
     }
-    std::sort(dashes.begin(), dashes.end(), [](const Dash& a, const Dash& b) {
-        return std::tie(a.angle, a.offset, a.from, a.entity) < std::tie(b.angle, b.offset, b.from, b.entity);
-    });
-    for (size_t i = 0; i < dashes.size();) {
-        size_t j = i + 1;
-        while (j < dashes.size() && dashes[j].angle == dashes[i].angle &&
-               dashes[j].offset == dashes[i].offset && dashes[j].from - dashes[j - 1].to > w.touch() &&
-               dashes[j].from - dashes[j - 1].to < w.paper(kLongestGap) &&
-               (j == i + 1 || alike(dashes[j].from - dashes[j - 1].to, dashes[i + 1].from - dashes[i].to)))
-            ++j;
-        const std::vector<Dash> run(dashes.begin() + static_cast<long>(i),
-                                    dashes.begin() + static_cast<long>(j));
-        if (run.size() >= kFewest)
-            if (const LineRole role = roleOf(run); role != LineRole::unknown) join(w, run, role);
-        i = j;
-    }
+    for (const std::vector<Lying>& group : parallels(lines, kOneWay))
+        for (const std::vector<Lying>& row : carriers(group, 40 * w.touch())) {
+            std::vector<Dash> dashes;
+            for (const Lying& l : row) dashes.push_back({l.from, l.to, entities[l.line]});
+            joinRow(w, dashes);
+        }
 }
 
 } // namespace prism::cleaning

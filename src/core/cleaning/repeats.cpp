@@ -1,26 +1,19 @@
+#include "core/cleaning/carriers.h"
 #include "core/cleaning/workbench.h"
 
-#include <tuple>
+#include <map>
 
 namespace prism::cleaning {
 namespace {
 
-/// A straight line as an interval on its carrier, quantised so that equal carriers sort together.
+constexpr double kOneWay =
+    2e-5; ///< radians between lines drawn for one; the digits of a file turn short ones
+
+/// A straight line as an interval on its carrier.
 struct OnCarrier {
-    long long angle, offset;
     double from, to;
     Piece piece;
-    auto key() const { return std::tie(angle, offset); }
 };
-
-OnCarrier onCarrier(const Segment& s, Piece piece, double tolerance) {
-    Vec2 dir = normalized(s.b - s.a);
-    if (dir.x < -1e-12 || (std::abs(dir.x) <= 1e-12 && dir.y < 0)) dir = -dir;
-    const Vec2 n{-dir.y, dir.x};
-    const double t0 = dot(s.a, dir), t1 = dot(s.b, dir);
-    return {std::llround(angleOf(dir) * 1e6), std::llround(dot(s.a, n) / (tolerance * 20)), std::min(t0, t1),
-            std::max(t0, t1), piece};
-}
 
 /// The line that stands for a run of overlapping ones, and whether a piece lies within it.
 struct Run {
@@ -32,35 +25,22 @@ struct Run {
 /// out of it once all are known, so that the indices of the others hold until then.
 class RepeatedLines {
   public:
-    explicit RepeatedLines(Workbench& w) : w_(w) {
-        for (const Piece& p : w.pieces(true))
-            if (auto* s = std::get_if<Segment>(&w.curve(p)); s && distance(s->a, s->b) > w.touch())
-                lines_.push_back(onCarrier(*s, p, w.touch()));
-        std::sort(lines_.begin(), lines_.end(), [](const OnCarrier& a, const OnCarrier& b) {
-            return std::make_tuple(a.angle, a.offset, a.from, -a.to, a.piece.entity, a.piece.index) <
-                   std::make_tuple(b.angle, b.offset, b.from, -b.to, b.piece.entity, b.piece.index);
-        });
-    }
+    explicit RepeatedLines(Workbench& w) : w_(w) {}
 
     void run() {
-        const double tol = w_.touch();
-        Run keep{};
-        for (size_t i = 0; i < lines_.size(); ++i) {
-            const OnCarrier& l = lines_[i];
-            if (i == 0 || keep.line.key() != l.key() || w_.role(keep.line.piece) != w_.role(l.piece) ||
-                l.from > keep.to - tol) {
-                keep = {l, l.to};
-                continue;
+        std::vector<Segment> lines;
+        std::vector<Piece> pieces;
+        for (const Piece& p : w_.pieces(true))
+            if (auto* s = std::get_if<Segment>(&w_.curve(p)); s && distance(s->a, s->b) > w_.touch())
+                lines.push_back(*s), pieces.push_back(p);
+        for (const std::vector<Lying>& group : parallels(lines, kOneWay))
+            for (const std::vector<Lying>& carrier : carriers(group, 20 * w_.touch())) {
+                std::map<LineRole, std::vector<OnCarrier>>
+                    byRole; // a hidden line over an edge repeats nothing
+                for (const Lying& l : carrier)
+                    byRole[w_.role(pieces[l.line])].push_back({l.from, l.to, pieces[l.line]});
+                for (const auto& [role, row] : byRole) setAsideIn(row);
             }
-            if (l.to > keep.to + tol) {
-                overlap(keep, l);
-                continue;
-            }
-            const bool exact = std::abs(l.from - keep.line.from) <= tol && std::abs(l.to - keep.to) <= tol;
-            if (w_.record(kindOf(l.piece, exact ? "duplicate" : "contained"), {l.piece.entity},
-                          startOf(w_.curve(l.piece))))
-                takeOut(l.piece);
-        }
         for (const auto& [entity, spans] : out_) {
             std::vector<Curve> rest;
             const std::vector<Curve>& all = w_.drawing().entities[entity].curves;
@@ -74,6 +54,26 @@ class RepeatedLines {
     }
 
   private:
+    void setAsideIn(const std::vector<OnCarrier>& row) {
+        const double tol = w_.touch();
+        Run keep{};
+        for (size_t i = 0; i < row.size(); ++i) {
+            const OnCarrier& l = row[i];
+            if (i == 0 || l.from > keep.to - tol) {
+                keep = {l, l.to};
+                continue;
+            }
+            if (l.to > keep.to + tol) {
+                overlap(keep, l);
+                continue;
+            }
+            const bool exact = std::abs(l.from - keep.line.from) <= tol && std::abs(l.to - keep.to) <= tol;
+            if (w_.record(kindOf(l.piece, exact ? "duplicate" : "contained"), {l.piece.entity},
+                          startOf(w_.curve(l.piece))))
+                takeOut(l.piece);
+        }
+    }
+
     bool span(Piece p) const { return w_.drawing().entities[p.entity].curves.size() > 1; }
     const char* kindOf(Piece p, const char* single) const { return span(p) ? "polyline_apart" : single; }
     void takeOut(Piece p) { out_[p.entity].insert(p.index); }
@@ -97,25 +97,31 @@ class RepeatedLines {
     }
 
     Workbench& w_;
-    std::vector<OnCarrier> lines_;
     std::map<int, std::set<int>> out_; ///< by entity, the spans that go
 };
 
+/// Whether two arcs run alike, in whichever direction and from whichever place a circle is said to begin.
+bool alike(const Arc& a, const Arc& b, double tol) {
+    if (std::abs(a.radius - b.radius) > tol || a.full() != b.full()) return false;
+    if (a.full()) return true;
+    const auto from = [](const Arc& k) { return k.sweep > 0 ? k.start : k.start + k.sweep; };
+    const double turned = std::remainder(from(a) - from(b), 2 * kPi);
+    return std::max(std::abs(turned), std::abs(std::abs(a.sweep) - std::abs(b.sweep))) * a.radius <= tol;
+}
+
 void repeatedArcs(Workbench& w) {
-    const double tol = w.touch();
-    auto q = [&](double v) { return std::llround(v / (tol * 20)); };
-    std::map<std::tuple<long long, long long, long long, long long, long long, int>, int> seen;
+    const double tol = 20 * w.touch();
+    PointMerger centres(tol);
+    std::map<std::pair<int, LineRole>, std::vector<Arc>> seen; // by centre
     for (const Entity& e : w.drawing().entities) {
         if (!w.isPartLine(e.id) || e.curves.size() != 1) continue;
         const auto* a = std::get_if<Arc>(&e.curves[0]);
         if (!a) continue;
-        const long long start =
-            a->full() ? 0 : std::llround(positiveAngle(a->sweep > 0 ? a->start : a->start + a->sweep) * 1e6);
-        const auto key = std::make_tuple(q(a->centre.x), q(a->centre.y), q(a->radius), start,
-                                         std::llround(std::abs(a->sweep) * 1e6),
-                                         static_cast<int>(w.sheet().entity_roles[e.id]));
-        if (seen.emplace(key, e.id).second) continue;
-        if (w.record("duplicate", {e.id}, a->centre)) w.setAside(e.id);
+        std::vector<Arc>& others = seen[{centres.add(a->centre), w.sheet().entity_roles[e.id]}];
+        if (std::ranges::none_of(others, [&](const Arc& o) { return alike(*a, o, tol); }))
+            others.push_back(*a);
+        else if (w.record("duplicate", {e.id}, a->centre))
+            w.setAside(e.id);
     }
 }
 

@@ -212,8 +212,7 @@ void favour(const Figure& f, const LedgerEntry& e, Posed& p) {
     for (const Term& t : stays) p.weights[t.variable] *= 1e6;
 }
 
-/// The wanted values as equations; a value given to an entry that reports makes it drive in place of a free
-/// one.
+/// The wanted values as equations; a value given to an entry that reports makes it drive as well.
 Result<Posed> pose(const Figure& f, Ledger& next, const NumberChoices& choices,
                    const std::map<std::string, double>& values) {
     Posed p{f.equations, f.weights, {}, {}};

@@ -48,6 +48,19 @@ std::set<int> chainsOf(const Drawing& d, const std::vector<bool>& use, const std
     return r;
 }
 
+/// Whether a line crosses a chain of points.
+bool crossesAny(const Entity& e, const std::vector<Vec2>& chain) {
+    Box2 box;
+    for (Vec2 p : chain) box.add(p);
+    for (const Curve& c : e.curves) {
+        if (!box.overlaps(boxOf(c))) continue;
+        for (size_t i = 1; i < chain.size(); ++i)
+            if (!(chain[i] == chain[i - 1]) && !crossings(Segment{chain[i - 1], chain[i]}, c, 1e-9).empty())
+                return true;
+    }
+    return false;
+}
+
 } // namespace
 
 std::set<int> chooseLike(const Drawing& d, const std::vector<bool>& use, const std::set<int>& chosen,
@@ -74,6 +87,8 @@ std::set<int> chooseWithin(const Drawing& d, const std::vector<bool>& use, const
                            bool crossing) {
     std::set<int> r;
     if (polygon.size() < 3) return r;
+    std::vector<Vec2> sides = polygon;
+    sides.push_back(polygon.front());
     Box2 box;
     for (Vec2 p : polygon) box.add(p);
     for (const Entity& e : d.entities) {
@@ -89,25 +104,15 @@ std::set<int> chooseWithin(const Drawing& d, const std::vector<bool>& use, const
                 all = all && in, any = any || in;
             }
         }
-        if (crossing ? any : all) r.insert(e.id);
+        if (crossing ? any || crossesAny(e, sides) : all) r.insert(e.id);
     }
     return r;
 }
 
 std::set<int> chooseCrossed(const Drawing& d, const std::vector<bool>& use, const std::vector<Vec2>& chain) {
     std::set<int> r;
-    Box2 box;
-    for (Vec2 p : chain) box.add(p);
-    for (const Entity& e : d.entities) {
-        if (!use[e.id]) continue;
-        for (const Curve& c : e.curves) {
-            if (!box.overlaps(boxOf(c))) continue;
-            for (size_t i = 1; i < chain.size() && !r.contains(e.id); ++i)
-                if (!(chain[i] == chain[i - 1]) &&
-                    !crossings(Segment{chain[i - 1], chain[i]}, c, 1e-9).empty())
-                    r.insert(e.id);
-        }
-    }
+    for (const Entity& e : d.entities)
+        if (use[e.id] && crossesAny(e, chain)) r.insert(e.id);
     return r;
 }
 
