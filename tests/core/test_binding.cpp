@@ -437,3 +437,20 @@ TEST_CASE("tolerances of an inch sheet are told in mm, each with its own sign") 
     CHECK(e.plus == Approx(0.254));
     CHECK(std::abs(e.minus) == Approx(0.508));
 }
+
+TEST_CASE("an angle that follows from other dimensions reports what it becomes") {
+    DxfText t = sized();
+    t.dimension(0, 0, 80, 0, 0, -20, 0).dimension(0, 30, 70, 30, 0, 45, 0);
+    angular(t, {0, 0}, {80, 0}, {80, 0}, {70, 30}, {60, 10});
+    Document d = from(t);
+    const LedgerEntry* e = d.model().ledger.named("angle1");
+    REQUIRE(e);
+    CHECK(e->state == EntryState::reports);
+    const double was = e->value;
+    CHECK((was == Approx(std::atan2(30, 10) * 180 / kPi) ||
+           was == Approx(180 - std::atan2(30, 10) * 180 / kPi)));
+    REQUIRE(set(d, "x2", 60)); // the top ends at 60: the side leans by 20 over 30
+    const double now = d.model().ledger.named("angle1")->value;
+    const double lean = (std::atan2(30, 20) - std::atan2(30, 10)) * 180 / kPi;
+    CHECK(now - was == Approx(was < 90 ? lean : -lean));
+}

@@ -229,3 +229,45 @@ TEST_CASE("views that lie on several paper layouts are read side by side when al
     CHECK_FALSE(
         readDrawing(sheet("", "0\nLINE\n8\n0\n10\n0\n20\n0\n11\n80\n21\n0\n"), {kAllLayouts, 1}, quiet));
 }
+
+TEST_CASE("texts stand by whichever of their points and corners the file names") {
+    struct Stands {
+        int h, v;           // groups 72 and 73
+        double x;           // of the point that counts: the first is at 3, the second at 8
+        int halign, valign; // -1 left or foot, 0 middle, 1 right or head
+    };
+    // Left, centre, right, aligned, middle, fit; foot of the letters, below them, half their height, their
+    // head.
+    for (const Stands& t : {Stands{0, 0, 3, -1, -1},
+                            {1, 0, 8, 0, -1},
+                            {2, 0, 8, 1, -1},
+                            {3, 0, 3, -1, -1},
+                            {4, 0, 8, 0, 0},
+                            {5, 0, 3, -1, -1},
+                            {0, 1, 8, -1, -1},
+                            {0, 2, 8, -1, 0},
+                            {0, 3, 8, -1, 1},
+                            {2, 2, 8, 1, 0},
+                            {1, 3, 8, 0, 1},
+                            {2, 1, 8, 1, -1}}) {
+        CAPTURE(t.h, t.v);
+        const Drawing d =
+            read(sheet("", "0\nTEXT\n8\n0\n10\n3\n20\n4\n11\n8\n21\n9\n40\n-2.5\n50\n30\n1\nA\n72\n" +
+                               std::to_string(t.h) + "\n73\n" + std::to_string(t.v) + "\n"));
+        REQUIRE(d.texts.size() == 1);
+        CHECK(d.texts[0].position == Vec2{t.x, t.x + 1});
+        CHECK(d.texts[0].halign == t.halign);
+        CHECK(d.texts[0].valign == t.valign);
+        CHECK(d.texts[0].height == 2.5);
+        CHECK(d.texts[0].rotation == Approx(kPi / 6));
+    }
+    // Attachment of a paragraph: rows from the head down, columns from the left.
+    for (int attach = 1; attach <= 9; ++attach) {
+        const Drawing d = read(sheet("", "0\nMTEXT\n8\n0\n10\n3\n20\n4\n40\n2\n1\nA\n71\n" +
+                                             std::to_string(attach) + "\n11\n0\n21\n1\n"));
+        REQUIRE(d.texts.size() == 1);
+        CHECK(d.texts[0].halign == (attach - 1) % 3 - 1);
+        CHECK(d.texts[0].valign == 1 - (attach - 1) / 3);
+        CHECK(d.texts[0].rotation == Approx(kPi / 2));
+    }
+}

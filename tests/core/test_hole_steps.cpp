@@ -59,6 +59,27 @@ TEST_CASE("a hole begins where it meets the solid, and its depths count from the
         Approx(kPi * 16 * 5));
 }
 
+TEST_CASE("a hole over a narrower one begins at the face round it, though its middle meets nothing") {
+    DxfText t = block(); // beside the hole the part is 45 high
+    t.line(0, 20, 0, 45).line(0, 45, 10, 45).line(10, 45, 10, 20).circle(60, 85, 4).circle(60, 85, 9);
+    // Depths count from the face at 20, not from the highest place of the part.
+    CHECK(kBlock + 10 * 25 * 50 -
+              volumeOf(t, R"([{"kind": "extrude", "view": "front", "areas": [[40, 10], [5, 30]]},
+                  {"kind": "hole", "view": "top", "centres": [[60, 25]], "hole": {"diameter": 8}},
+                  {"kind": "hole", "view": "top", "centres": [[60, 25]],
+                   "hole": {"diameter": 18, "depth": 7, "point_deg": 180}}])") ==
+          Approx(kPi * (81 * 7 + 16 * 13)));
+}
+
+TEST_CASE("holes that overlap take away what they cover together") {
+    DxfText t = block();
+    t.circle(30, 85, 5).circle(36, 85, 5);
+    const double lens = 2 * 25 * std::acos(0.6) - 0.5 * 6 * std::sqrt(100.0 - 36); // two circles 6 apart
+    CHECK(kBlock -
+              volumeOf(t, onBlock(R"({"kind": "hole", "view": "top", "centres": [[30, 25], [36, 25]]})")) ==
+          Approx(20 * (2 * kPi * 25 - lens)));
+}
+
 TEST_CASE("a hole says what it cannot be made of") {
     DxfText t = block();
     t.circle(20, 85, 4);

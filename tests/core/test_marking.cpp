@@ -60,6 +60,7 @@ TEST_CASE("an added dimension measures, counts like the sheet's own, and drives 
     CHECK(e.drawn == Approx(30));
     CHECK(e.state == EntryState::drives);
     CHECK(d.model().drawing->dimensions[1].added);
+    CHECK(d.model().drawing->dimensions[1].handle == "+d1");
     c.numbers[e.name].value = 36;
     REQUIRE(d.apply("Drive", c, quiet));
     double widest = 0;

@@ -9,6 +9,7 @@
 #include <filesystem>
 #include <fstream>
 #include <gdk-pixbuf/gdk-pixbuf.h>
+#include <set>
 
 using namespace prism;
 using test::PaperScan;
@@ -245,6 +246,48 @@ TEST_CASE("A project keeps the scan and all that was said of it", "[scan][projec
     CHECK(again->choices() == d->choices());
     CHECK(again->model().drawing->entities.size() == d->model().drawing->entities.size());
     CHECK(again->model().drawing->pictures[0].name == "front");
+}
+
+TEST_CASE("The part's overall sizes size the scan: every view that shows one says it", "[scan]") {
+    PaperScan paper({});
+    paper.box({20, 20}, {80, 50}), paper.box({20, 65}, {80, 105}); // front 60 x 30, top 60 x 40 on the paper
+    const std::string path =
+        written(encoded(paper.pixels(), "png", {{"x-dpi", "200"}, {"y-dpi", "200"}}), "sized.png");
+    auto d = Document::open(path, g_quiet);
+    REQUIRE(d);
+    const auto seen = traceAll(*d->model().drawing, g_quiet);
+    REQUIRE(seen);
+    Choices c = withAccepted(d->model(), d->choices(), (*seen)[0].traced.lines);
+    c.views.convention = Convention::third;
+    REQUIRE(d->apply("take", c, g_quiet));
+    REQUIRE(d->model().views.withRole(Role::top));
+    // The part is 120 x 80 x 60: drawn at 1:2, which the sheet does not say.
+    const Choices sized = withOverallSizes(d->model(), d->choices(), {120, 80, 60});
+    const auto& lengths = sized.reading.picture.lengths;
+    REQUIRE(lengths.size() == 4);
+    std::multiset<double> said;
+    for (const KnownLength& l : lengths) {
+        said.insert(l.mm);
+        const Vec2 off = l.b - l.a;
+        CHECK((l.along == KnownLength::Along::level ? std::abs(off.x) > 20 * std::abs(off.y)
+                                                    : std::abs(off.y) > 20 * std::abs(off.x)));
+    }
+    CHECK(said == std::multiset<double>{60, 80, 120, 120});
+    CHECK(withOverallSizes(d->model(), d->choices(), {120, 0, 0}).reading.picture.lengths.size() == 2);
+    CHECK(withOverallSizes(d->model(), d->choices(), {0, 0, 60}).reading.picture.lengths.size() == 1);
+    CHECK(withOverallSizes(d->model(), d->choices(), {0, 0, 0}).reading.picture.lengths.empty());
+    REQUIRE(d->apply("size", sized, g_quiet));
+    const Box2 front = d->model().views.withRole(Role::front)->box_sheet;
+    CHECK(front.width() == Approx(120).epsilon(0.005));
+    CHECK(front.height() == Approx(60).epsilon(0.01));
+    // A line drawn a little beside the ink is put on it; one beside the paper stays.
+    const double y = front.lo.y;
+    const Segment beside{{front.lo.x + 20, y + 0.5}, {front.lo.x + 80, y + 0.7}};
+    const Segment on = std::get<Segment>(ontoInk(d->model(), beside));
+    CHECK(on.a.y == Approx(y).margin(0.12));
+    CHECK(on.b.y == Approx(y).margin(0.12));
+    const Curve far = Segment{{-500, -500}, {-400, -500}};
+    CHECK(ontoInk(d->model(), far) == far);
 }
 
 TEST_CASE("Ends that a tracing misses by less than it can tell are no open outline", "[scan]") {

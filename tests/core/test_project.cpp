@@ -208,3 +208,24 @@ TEST_CASE("computing a sheet twice gives the same steps and numbers", "[slow]") 
         CHECK(p->build.measure.volume == q->build.measure.volume);
     }
 }
+
+TEST_CASE("where the sheet is silent, the angle in which there is a solid is taken, and the reason says so") {
+    // Front view, and above it a view that shows the step's edge: from above in third angle.
+    for (const bool above : {true, false}) {
+        DxfText t;
+        const double y = above ? 60 : -90;
+        t.entities().line(0, 0, 80, 0).line(80, 0, 80, 12).line(80, 12, 50, 12).line(50, 12, 50, 30);
+        t.line(50, 30, 0, 30).line(0, 30, 0, 0);
+        t.box(0, y, 80, y + 40).line(50, y, 50, y + 40).circle(20, y + 20, 6);
+        t.line(14, 12, 14, 30, "HIDDEN").line(26, 12, 26, 30, "HIDDEN").line(14, 12, 26, 12, "HIDDEN");
+        const std::string path = temporary("silent.dxf");
+        std::ofstream(path) << t.done();
+        const Document d = opened(path);
+        const ViewSet& set = d.model().views;
+        CHECK(set.projection.convention == (above ? Convention::third : Convention::first));
+        CHECK(set.projection.reason.find("only in") == 0);
+        CHECK(set.projection.confidence == Approx(0.85));
+        REQUIRE(set.withRole(Role::top));
+        CHECK(set.withRole(Role::top)->box_sheet.lo.y == Approx(y));
+    }
+}

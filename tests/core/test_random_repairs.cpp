@@ -421,3 +421,81 @@ TEST_CASE("what hangs together with a line put level moves with it; arcs hold th
     CHECK(line(6).b.y == 0.5);
     CHECK(line(7).b.y == 20.005);
 }
+
+TEST_CASE("pieces of a random circle become the circle, or one arc from the gap round to the gap") {
+    Chance chance{std::mt19937(26)};
+    for (int round = 0; round < 60; ++round) {
+        const Arc k{{chance.in(0, 100), chance.in(0, 100)}, chance.in(8, 30), 0, 2 * kPi};
+        const bool whole = round % 2;
+        const double gap = whole ? -chance.in(0.1, 0.4) : chance.in(0.6, 2), begin = chance.in(0, 2 * kPi);
+        const int n = 2 + round % 3;
+        const double step = (2 * kPi - gap) / n;
+        std::vector<Curve> pieces;
+        for (int i = 0; i < n; ++i) // each goes a little into the next
+            pieces.push_back(
+                Arc{k.centre, k.radius, begin + i * step, step + (i + 1 < n ? chance.in(0.02, 0.2) : 0)});
+        shuffled(pieces, chance);
+        std::string told;
+        for (const Curve& c : pieces)
+            told += fmt::format("{} {}; ", std::get<Arc>(c).start, std::get<Arc>(c).sweep);
+        CAPTURE(round, whole, n, gap, begin, step, told);
+        const CleanSheet s = clean(of(pieces), {});
+        std::vector<Curve> left = curvesOf(s, LineRole::outline);
+        REQUIRE(left.size() == 1);
+        const Arc& a = std::get<Arc>(left[0]);
+        CHECK(distance(a.centre, k.centre) < 1e-9);
+        CHECK(a.full() == whole);
+        if (whole) continue;
+        CHECK(lengthOf(left[0]) == Approx(k.radius * (2 * kPi - gap)));
+        CHECK(distance(pointAt(left[0], 0.5), k.centre + direction(begin + kPi - gap / 2) * k.radius) < 1e-6);
+    }
+}
+
+TEST_CASE("arcs drawn over a circle or over part of each other are one; those of other circles are not") {
+    const Vec2 c{50, 40};
+    auto left = [&](std::vector<Curve> arcs, std::map<std::string, int>* told = nullptr) {
+        const CleanSheet s = clean(of(arcs), {});
+        if (told) *told = kinds(s);
+        return curvesOf(s, LineRole::outline);
+    };
+    std::map<std::string, int> told;
+    CHECK(left({Arc{c, 20, 1, 2}, Arc{c, 20, 0, 2 * kPi}, Arc{c, 20, 4, -1}}, &told).size() == 1);
+    CHECK(told["contained"] == 2);
+    CHECK(left({Arc{c, 20, 0, 2 * kPi}, Arc{c, 20, 2, -2 * kPi}}, &told).size() == 1);
+    CHECK(told["duplicate"] == 1);
+    CHECK(left({Arc{c, 20, 0, 2 * kPi}, Arc{c, 20.1, 2, 1}}).size() == 2);
+    CHECK(left({Arc{c, 20, 0, 2 * kPi}, Arc{c + Vec2{0.1, 0}, 20, 2, 1}}).size() == 2);
+    const auto longer = left({Arc{c, 20, 0.5, 1}, Arc{c, 20, 2, -0.8}}, &told);
+    CHECK(told["overlapping"] == 1);
+    REQUIRE(longer.size() == 1);
+    CHECK(lengthOf(longer[0]) == Approx(30));
+    CHECK(distance(pointAt(longer[0], 0.5), c + direction(1.25) * 20.0) < 1e-9);
+    // Over the place where angles begin anew.
+    const auto over = left({Arc{c, 20, 5.5, 1.5}, Arc{c, 20, 0.3, 1}}, &told);
+    REQUIRE(over.size() == 1);
+    CHECK(lengthOf(over[0]) == Approx(20 * (1.3 + 2 * kPi - 5.5)));
+    const auto round = left({Arc{c, 20, 0, 3}, Arc{c, 20, 2.5, 2}, Arc{c, 20, 4, 3}}, &told);
+    REQUIRE(round.size() == 1);
+    CHECK(std::get<Arc>(round[0]).full());
+    // Two that only touch are joined by what joins pieces, not as repeats.
+    CHECK(left({Arc{c, 20, 0, 1}, Arc{c, 20, 1, 1}}, &told).size() == 1);
+    CHECK(told["overlapping"] == 0);
+}
+
+TEST_CASE("needless vertices of a chain go, on lines and arcs, unless something else meets there") {
+    const Arc a{{40, 20}, 20, -kPi / 2, kPi / 2};
+    for (const bool met : {false, true}) {
+        Drawing d = of({Segment{}, Segment{{0, -30}, {0, 60}}});
+        d.entities[0].curves = {
+            Segment{{0, 0}, {15, 0}}, Segment{{15, 0}, {40, 0}},   part(a, 0, 0.3),
+            part(a, 0.3, 1),          Segment{{60, 20}, {60, 30}}, Segment{{60, 30}, {60, 50}}};
+        if (met) d.entities[1].curves = {Segment{{15, 0}, {15, 30}}};
+        const CleanSheet s = clean(d, {});
+        const auto& now = s.drawing->entities[0].curves;
+        REQUIRE(now.size() == (met ? 4u : 3u));
+        CHECK(now.back() == Curve(Segment{{60, 20}, {60, 50}}));
+        const Arc& joined = std::get<Arc>(now[now.size() - 2]);
+        CHECK(joined.start == Approx(-kPi / 2));
+        CHECK(joined.sweep == Approx(kPi / 2));
+    }
+}

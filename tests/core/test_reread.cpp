@@ -5,6 +5,7 @@
 #include "core/project/reading_preset.h"
 
 #include <filesystem>
+#include <fmt/format.h>
 #include <fstream>
 #include <sstream>
 
@@ -74,7 +75,7 @@ TEST_CASE("lines keep their partners when a program hands out all names anew") {
     std::reverse(after.entities.begin(), after.entities.end());
     for (size_t i = 0; i < after.entities.size(); ++i) {
         after.entities[i].id = static_cast<int>(i);
-        after.entities[i].handle = "F" + std::to_string(i);
+        after.entities[i].handle = fmt::format("F{}", i);
     }
     const SheetDifference r = compareSheets(before, after);
     CHECK(r.none());
@@ -226,4 +227,54 @@ TEST_CASE("what was said of views goes along with a revised sheet: names, fold l
     CHECK(now.moved.begin()->second == "made-1");
     CHECK(d.model().views.withKey("made-1"));
     CHECK(d.model().views.hand_ties[0].residual == Approx(0).margin(1e-9));
+}
+
+TEST_CASE("formulas, roles, governing views and zeros go along with a sheet whose names are all new") {
+    DxfText t;
+    t.entities().box(0, 0, 80, 30).line(20, 0, 20, 30).box(0, 60, 80, 110).line(20, 60, 20, 110);
+    t.dimension(0, 0, 80, 0, 0, -12, 0)
+        .dimension(0, 0, 20, 0, 0, -20, 0)
+        .dimension(0, 60, 0, 110, -10, 0, 90);
+    t.text(0, -60, "THIRD ANGLE PROJECTION");
+    Document d = opened(written("names.dxf", t.done()));
+    const auto key = [&](Role r) { return d.model().views.withRole(r)->key; };
+    Choices c = d.choices();
+    c.numbers["x1"].formula = "x2 * 5 - 10 mm";
+    c.numbers["x2"].value = 22;
+    c.views.roles[key(Role::top)] = Role::top;
+    c.views.used[Role::top] = key(Role::top);
+    c.views.governing[Axis::x] = key(Role::front);
+    c.views.zero[Axis::x] = {key(Role::top), {{20, 60}}};
+    REQUIRE(d.apply("said", c, quiet));
+    // The same sheet by another program, with a dimension more in front of the others.
+    DxfText u;
+    u.entities().dimension(0, 0, 0, 30, -20, 0, 90);
+    u.box(0, 0, 80, 30).line(20, 0, 20, 30).box(0, 60, 80, 110).line(20, 60, 20, 110);
+    u.dimension(0, 0, 20, 0, 0, -20, 0)
+        .dimension(0, 0, 80, 0, 0, -12, 0)
+        .dimension(0, 60, 0, 110, -10, 0, 90);
+    u.text(0, -60, "THIRD ANGLE PROJECTION");
+    const auto r = d.reread(written("renamed.dxf", renamedHandles(u.done())), quiet);
+    REQUIRE(r);
+    CHECK(r->misfits.empty());
+    const Choices& now = d.choices();
+    // x1 and x2 have changed places.
+    CHECK(now.numbers.at("x2").formula == "x1 * 5 - 10 mm");
+    CHECK(now.numbers.at("x1").value == 22);
+    CHECK(d.model().ledger.named("x2")->value == Approx(100));
+    CHECK(now.views.roles.at(key(Role::top)) == Role::top);
+    CHECK(now.views.used.at(Role::top) == key(Role::top));
+    CHECK(now.views.governing.at(Axis::x) == key(Role::front));
+    CHECK(now.views.zero.at(Axis::x).view == key(Role::top));
+    CHECK(now.views.zero.at(Axis::x).places.at(0) == Vec2{20, 60});
+    // A sheet without the top view: what was said of it is told to be gone.
+    DxfText bare;
+    bare.entities().box(0, 0, 80, 30).line(20, 0, 20, 30).dimension(0, 0, 80, 0, 0, -12, 0);
+    const auto less = d.reread(written("less.dxf", bare.done()), quiet);
+    REQUIRE(less);
+    CHECK(d.choices().views.roles.empty());
+    CHECK(d.choices().views.used.empty());
+    CHECK(d.choices().views.zero.empty());
+    CHECK(less->misfits.size() >= 2);
+    CHECK(d.choices().numbers.empty()); // a formula over a number that is gone cannot be kept
 }

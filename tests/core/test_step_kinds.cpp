@@ -1,7 +1,9 @@
+#include "core/building/material.h"
 #include "core/project/project_file.h"
 #include "support/step_block.h"
 
 #include <catch2/catch.hpp>
+#include <fmt/format.h>
 #include <fstream>
 #include <set>
 #include <sstream>
@@ -410,4 +412,90 @@ TEST_CASE("a wrong field of a step is named with its step") {
     CHECK(
         wrongField(R"([{"kind": "revolve", "angle_deg": 400}])").find("step 1.angle_deg: must be an angle") !=
         std::string::npos);
+}
+
+TEST_CASE(
+    "a mirror's plane goes with the mark it was put at, one of another view, or the middle of the view") {
+    // A groove in the front view from 24 to 44; in the top view nothing is drawn there.
+    DxfText t;
+    t.layer("HIDDEN", "HIDDEN").entities();
+    t.line(0, 0, 24, 0).line(24, 0, 24, 5).line(24, 5, 44, 5).line(44, 5, 44, 0).line(44, 0, 80, 0);
+    t.line(80, 0, 80, 20).line(80, 20, 0, 20).line(0, 20, 0, 0).box(0, 60, 80, 110).circle(20, 85, 4);
+    t.dimension(0, 20, 44, 0, 0, -12, 0)
+        .dimension(24, 0, 44, 0, 0, -20, 0)
+        .dimension(0, 20, 80, 20, 0, 30, 0);
+    auto mirrored = [&](const char* view, double at, std::optional<double> x1, std::optional<double> x3) {
+        Document d = built(t, R"([{"kind": "extrude", "view": "front", "areas": [[60, 10]]},
+            {"kind": "hole", "name": "bore", "view": "top", "centres": [[20, 25]]},
+            {"kind": "mirror", "of": ["bore"], "across": "x", "at": {"view": ")" +
+                                  std::string(view) + R"(", "at": [)" + std::to_string(at) + ", 10]}}]");
+        Choices c = d.choices();
+        NoProgress quiet;
+        if (x1) c.numbers["x1"].value = *x1;
+        if (x3) c.numbers["x3"].value = *x3;
+        if (x1 || x3) REQUIRE(d.apply("Drive", c, quiet));
+        REQUIRE(d.model().build.ok());
+        const Vec3 g = weightOf(d.model().build.shape, *materialNamed("test = 1000"))->centre;
+        // What is missing of the block tells where the second hole is: both are as large.
+        const double hole = kPi * 16 * 20, groove = 20 * 5 * 50, block = (x3 ? *x3 : 80) * 50 * 20;
+        const double groove_at = (x1 ? *x1 : 44) - 10;
+        CHECK(d.model().build.measure.volume == Approx(block - groove - 2 * hole).epsilon(1e-6));
+        return (block * (x3 ? *x3 / 2 : 40) - groove * groove_at - hole * 20 -
+                g.x * (block - groove - 2 * hole)) /
+               hole;
+    };
+    CHECK(mirrored("front", 44, {}, {}) == Approx(68));
+    CHECK(mirrored("front", 44, 42, {}) == Approx(64)); // the mark moved by 2, the image by 4
+    CHECK(mirrored("top", 44, 42, {}) == Approx(64));   // the mark of another view, though this one has none
+    CHECK(mirrored("top", 40, {}, {}) == Approx(60));
+    CHECK(mirrored("top", 40, {}, 90) == Approx(70)); // the middle of the view stays its middle
+}
+
+TEST_CASE("areas bounded by ellipses, whole or in part and run either way, are extruded and turned exactly") {
+    const auto ellipse = [](DxfText& t, Vec2 c, Vec2 major, double ratio, double from, double to) {
+        t.group(0, "ELLIPSE").group(8, "OUTLINE").group(100, "AcDbEntity").group(100, "AcDbEllipse");
+        t.group(10, c.x).group(20, c.y).group(11, major.x).group(21, major.y).group(40, ratio);
+        t.group(41, from).group(42, to);
+    };
+    DxfText t = block();
+    ellipse(t, {25, 85}, {15, 0}, 0.6, 0, 2 * kPi);
+    CHECK(kBlock -
+              volumeOf(
+                  t, onBlock(
+                         R"({"kind": "extrude", "view": "top", "areas": [[25, 25]], "operation": "cut"})")) ==
+          Approx(kPi * 15 * 9 * 20));
+    for (const double turn : {0.0, 0.4}) { // the upper half, and the same askew
+        DxfText u = block();
+        const Vec2 major = direction(turn) * 14.0, c{40, 85};
+        ellipse(u, c, major, 0.5, 0, kPi);
+        u.line(c.x - major.x, c.y - major.y, c.x + major.x, c.y + major.y);
+        CHECK(
+            kBlock -
+                volumeOf(
+                    u,
+                    onBlock(
+                        R"({"kind": "extrude", "view": "top", "areas": [[39.5, 27]], "operation": "cut"})")) ==
+            Approx(0.5 * kPi * 14 * 7 * 20));
+    }
+    DxfText u = block(); // a quarter whose arc runs from the minor axis round, and cut from 14 down
+    ellipse(u, {40, 85}, {0, 16}, 0.5, kPi / 2, kPi);
+    u.line(40, 85, 40, 69).line(40, 85, 32, 85);
+    CHECK(
+        kBlock -
+            volumeOf(u, onBlock(R"({"kind": "extrude", "view": "top", "areas": [[38, 20]], "operation": "cut",
+              "from": {"value": 14}})")) ==
+        Approx(0.25 * kPi * 16 * 8 * 14));
+}
+
+TEST_CASE("a wall follows arcs and keeps its thickness, on either side") {
+    DxfText t; // a line that goes on as a quarter circle and a line again
+    t.entities().box(0, 60, 100, 90).box(120, 0, 150, 60).text(0, -60, "THIRD ANGLE PROJECTION");
+    t.line(0, 0, 40, 0).arc(40, 20, 20, 270, 360).line(60, 20, 60, 60).line(100, 0, 100, 60);
+    const std::string chain = R"("lines": [[20, 0], [54, 6], [60, 40]], "thickness": 4)";
+    const auto wall = [&](const std::string& more) {
+        return volumeOf(t, fmt::format(R"([{{"kind": "wall", "view": "front", {}{}}}])", chain, more));
+    };
+    CHECK(wall("") == Approx(30 * (4 * 80 + 4 * 20 * kPi / 2)));
+    CHECK(wall(R"(, "side": [20, 10])") == Approx(30 * (4 * 80 + (400 - 256) * kPi / 4))); // within the bend
+    CHECK(wall(R"(, "side": [20, -10])") == Approx(30 * (4 * 80 + (576 - 400) * kPi / 4)));
 }

@@ -61,6 +61,15 @@ bool crossing(const Outline& a, const Outline& b) {
     return false;
 }
 
+/// Whether two outlines share anything. A corner that lies just on the other's border crosses nothing: its
+/// neighbours tell.
+bool overlapping(const Outline& a, const Outline& b) {
+    const auto within = [](const Outline& in, const Outline& of) {
+        return std::ranges::any_of(in.points, [&](Vec2 p) { return insidePolygon(of.points, p); });
+    };
+    return within(a, b) || within(b, a) || crossing(a, b);
+}
+
 bool wiresApart(const TopoDS_Face& face, const gp_Pln& plane) {
     std::vector<Outline> all;
     for (TopExp_Explorer x(face, TopAbs_WIRE); x.More(); x.Next())
@@ -80,9 +89,7 @@ bool wiresApart(const TopoDS_Face& face, const gp_Pln& plane) {
         for (int i : tree.overlapping(w->box)) {
             const Outline& o = all[i];
             if (&o == &*w || &o == &*outer) continue;
-            if (insidePolygon(o.points, w->points.front()) || insidePolygon(w->points, o.points.front()) ||
-                crossing(*w, o))
-                return false;
+            if (overlapping(*w, o)) return false;
         }
     }
     return true;

@@ -18,9 +18,10 @@ CleanSheet clean(std::shared_ptr<const Drawing> d, const LayerChoices& layers, c
     assignRoles(*d, layers, s);
     cleaning::Workbench w(std::move(d), repairs, s);
     using namespace cleaning;
-    for (const auto repair : {turnSheet, moveOrigin, setPointsAside, setRepeatsAside, recogniseCentres,
-                              setHatchingAside, joinDashes, setSpecksAside, recoverArcs, straighten,
-                              closeCorners, closeBreaks, joinPieces, listLooseEnds}) {
+    for (const auto repair :
+         {turnSheet, moveOrigin, setPointsAside, setRepeatedLinesAside, setRepeatedArcsAside,
+          recogniseCentres, setHatchingAside, joinDashes, setSpecksAside, recoverArcs, straighten,
+          closeCorners, closeBreaks, joinPieces, listLooseEnds}) {
         if (progress.cancelled()) break;
         repair(w);
     }

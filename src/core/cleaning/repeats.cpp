@@ -100,36 +100,10 @@ class RepeatedLines {
     std::map<int, std::set<int>> out_; ///< by entity, the spans that go
 };
 
-/// Whether two arcs run alike, in whichever direction and from whichever place a circle is said to begin.
-bool alike(const Arc& a, const Arc& b, double tol) {
-    if (std::abs(a.radius - b.radius) > tol || a.full() != b.full()) return false;
-    if (a.full()) return true;
-    const auto from = [](const Arc& k) { return k.sweep > 0 ? k.start : k.start + k.sweep; };
-    const double turned = std::remainder(from(a) - from(b), 2 * kPi);
-    return std::max(std::abs(turned), std::abs(std::abs(a.sweep) - std::abs(b.sweep))) * a.radius <= tol;
-}
-
-void repeatedArcs(Workbench& w) {
-    const double tol = 20 * w.touch();
-    PointMerger centres(tol);
-    std::map<std::pair<int, LineRole>, std::vector<Arc>> seen; // by centre
-    for (const Entity& e : w.drawing().entities) {
-        if (!w.isPartLine(e.id) || e.curves.size() != 1) continue;
-        const auto* a = std::get_if<Arc>(&e.curves[0]);
-        if (!a) continue;
-        std::vector<Arc>& others = seen[{centres.add(a->centre), w.sheet().entity_roles[e.id]}];
-        if (std::ranges::none_of(others, [&](const Arc& o) { return alike(*a, o, tol); }))
-            others.push_back(*a);
-        else if (w.record("duplicate", {e.id}, a->centre))
-            w.setAside(e.id);
-    }
-}
-
 } // namespace
 
-void setRepeatsAside(Workbench& w) {
+void setRepeatedLinesAside(Workbench& w) {
     RepeatedLines(w).run();
-    repeatedArcs(w);
 }
 
 } // namespace prism::cleaning

@@ -124,7 +124,8 @@ class NearPieces {
 void turnSheet(Workbench& w);
 void moveOrigin(Workbench& w);
 void setPointsAside(Workbench& w);
-void setRepeatsAside(Workbench& w);
+void setRepeatedLinesAside(Workbench& w);
+void setRepeatedArcsAside(Workbench& w);
 void recogniseCentres(Workbench& w);
 void setHatchingAside(Workbench& w);
 void joinDashes(Workbench& w);

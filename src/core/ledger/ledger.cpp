@@ -28,23 +28,24 @@ void nameEntries(Ledger& l) {
     for (LedgerEntry& e : l.entries) e.name = fmt::format("{}{}", stemOf(e), ++used[stemOf(e)]);
 }
 
+/// 1 when an angle grows with the turn from one of its lines to the other as they run, -1 when it shrinks:
+/// the drawn equation may measure the supplement or the opposite turn.
+double senseOf(const LedgerEntry& e) {
+    const bool supplement = std::abs(std::abs(e.equation.value) * 180 / kPi - e.value) > 1e-6 * 180;
+    return (e.equation.value < 0 ? -1.0 : 1.0) * (supplement ? -1 : 1);
+}
+
 /// The entry's present value from the unknowns.
 double measuredIn(const LedgerEntry& e, const std::vector<double>& x) {
-    Equation q = e.equation;
-    if (q.kind == EquationKind::angle) {
-        const double moved = evaluate(q, x, nullptr); // how far the angle is from its present value
-        return e.value + (q.value < 0 ? -moved : moved) * 180 / kPi;
-    }
+    const Equation& q = e.equation;
+    if (q.kind == EquationKind::angle) // how far it is from its present value
+        return e.value + senseOf(e) * evaluate(q, x, nullptr) * 180 / kPi;
     return evaluate(q, x, nullptr) + q.value;
 }
 
 void setValue(LedgerEntry& e, double value) {
     if (e.equation.kind == EquationKind::angle) {
-        // The drawn equation may measure the supplement or the opposite turn; both change by the same amount.
-        const double change = (value - e.value) * kPi / 180;
-        const bool supplement = std::abs(std::abs(e.equation.value) * 180 / kPi - e.value) > 1e-6 * 180;
-        const double sign = (e.equation.value < 0 ? -1.0 : 1.0) * (supplement ? -1 : 1);
-        e.equation.value += sign * change;
+        e.equation.value += senseOf(e) * (value - e.value) * kPi / 180;
     } else
         e.equation.value = value;
     e.value = value;

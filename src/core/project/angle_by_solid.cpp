@@ -40,12 +40,15 @@ void decideAngleBySolid(const Drawing& d, const CleanSheet& s, const ViewChoices
     ViewSet turned = findViews(d, s, other, progress);
     const bool then = !progress.cancelled() && hasSolid(d, s, turned, progress);
     if (progress.cancelled() || now == then) return;
-    if (then) {
-        turned.projection.votes_first = set.projection.votes_first;
-        turned.projection.votes_third = set.projection.votes_third;
-        turned.projection.by_geometry = set.projection.by_geometry;
-        set = std::move(turned);
+    if (now) { // the same angle, but known now: the front view may be another
+        other.convention = set.projection.laid_out;
+        turned = findViews(d, s, other, progress);
+        if (progress.cancelled()) return;
     }
+    turned.projection.votes_first = set.projection.votes_first;
+    turned.projection.votes_third = set.projection.votes_third;
+    turned.projection.by_geometry = set.projection.by_geometry;
+    set = std::move(turned);
     set.projection.confidence = 0.85;
     set.projection.reason = fmt::format("only in {} angle is there a solid that shows every line",
                                         nameOf(set.projection.convention));

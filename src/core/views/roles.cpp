@@ -14,7 +14,9 @@ int alignment(const Box2& a, const Box2& b, int axis) {
                  apartHi = std::min(a.hi[1 - axis], b.hi[1 - axis]);
     if (apartLo < apartHi) return 0; // side by side in both directions: not stacked along the other axis
     if (l < tol * 0.5 && h < tol * 0.5) return 2;
-    return l < tol || h < tol || std::abs(l - h) < tol * 0.1 ? 1 : 0;
+    // Centred on each other, or as long and shifted a little: but never past each other.
+    const bool overlap = std::max(a.lo[axis], b.lo[axis]) < std::min(a.hi[axis], b.hi[axis]);
+    return l < tol || h < tol || (overlap && std::abs(l - h) < tol * 0.1) ? 1 : 0;
 }
 
 namespace {
@@ -167,19 +169,19 @@ void setPictorialsAside(const Drawing& d, ViewSet& set, const std::vector<std::o
 
 /// How usual the neighbours of a view would be if it were the front view: a top view is, a bottom view is
 /// not.
-double usualNeighbours(const ViewSet& set, size_t front) {
+double usualNeighbours(const ViewSet& set, size_t front, Convention c) {
     double sum = 0;
     for (size_t j = 0; j < set.views.size(); ++j) {
         const Box2 &b = set.views[j].box_sheet, &f = set.views[front].box_sheet;
         if (j == front || set.views[j].role != Role::unassigned || alignment(b, f, 0) == 0) continue;
         const bool above = b.centre().y > f.centre().y;
-        sum += above == (*set.projection.stated == Convention::third) ? 1.2 : -1.2;
+        sum += above == (c == Convention::third) ? 1.2 : -1.2;
     }
     return sum;
 }
 
 size_t chooseFront(const Drawing& d, const ViewSet& set, const std::vector<std::optional<ViewLabel>>& labels,
-                   const std::vector<bool>& sections) {
+                   const std::vector<bool>& sections, std::optional<Convention> convention) {
     size_t best = 0;
     double bestScore = -1, largest = 0;
     for (const View& v : set.views) largest = std::max(largest, v.box_sheet.width() * v.box_sheet.height());
@@ -193,11 +195,22 @@ size_t chooseFront(const Drawing& d, const ViewSet& set, const std::vector<std::
         if (onlyCircles(d, v)) score -= 2;
         // A section takes the front's place where there is no front view; of two views it mostly does.
         if (sections[i]) score += candidates == 2 ? 1.5 : -1.5;
-        if (set.projection.stated) score += usualNeighbours(set, i);
+        if (convention) score += usualNeighbours(set, i, *convention);
         if (labels[i] && labels[i]->role == Role::front) score += 100;
         if (score > bestScore) bestScore = score, best = i;
     }
     return best;
+}
+
+/// The front view: the one said by hand, else the likeliest, with the angle as far as it is known.
+size_t frontOf(const Drawing& d, const ViewSet& set, const ViewChoices& choices,
+               const std::vector<std::optional<ViewLabel>>& labels, const std::vector<bool>& sections,
+               std::optional<Convention> convention) {
+    for (size_t i = set.views.size(); i-- > 0;) {
+        const auto chosen = choices.roles.find(set.views[i].key);
+        if (chosen != choices.roles.end() && chosen->second == Role::front) return i;
+    }
+    return chooseFront(d, set, labels, sections, convention);
 }
 
 enum class Place { above, below, left, right, nowhere };
@@ -227,8 +240,36 @@ Role roleAt(Place p, Convention c) {
     return Role::unassigned;
 }
 
-void decideConvention(ViewSet& set, const ViewChoices& choices, int labelsFirst, int labelsThird) {
+/// What speaks for either angle with one of the views as the front view.
+struct AngleVotes {
+    Votes lines;
+    int labels_first = 0, labels_third = 0;
+};
+
+AngleVotes votesRound(const Drawing& d, const CleanSheet& s, const ViewSet& set,
+                      const std::vector<std::optional<ViewLabel>>& labels, const std::vector<bool>& sections,
+                      size_t front) {
+    AngleVotes r;
+    for (size_t i = 0; i < set.views.size(); ++i) {
+        const View& v = set.views[i];
+        if (i == front || v.role != Role::unassigned) continue;
+        const Place p = placeOf(v, set.views[front]);
+        if (p == Place::nowhere) continue;
+        // A section leaves hidden lines out: it has no say.
+        const Votes n = sections[i] || sections[front] ? Votes{} : hiddenLineVotes(d, s, set.views[front], v);
+        r.lines.first += n.first;
+        r.lines.third += n.third;
+        if (!labels[i]) continue;
+        r.labels_first += labels[i]->role == roleAt(p, Convention::first);
+        r.labels_third += labels[i]->role == roleAt(p, Convention::third);
+    }
+    return r;
+}
+
+void decideConvention(ViewSet& set, const ViewChoices& choices, const AngleVotes& found) {
     ProjectionEvidence& p = set.projection;
+    p.votes_first = found.lines.first, p.votes_third = found.lines.third;
+    p.by_geometry.reset();
     const int lead = p.votes_third - p.votes_first;
     if (lead != 0 && std::abs(lead) * 3 >= p.votes_first + p.votes_third)
         p.by_geometry = lead > 0 ? Convention::third : Convention::first;
@@ -245,8 +286,8 @@ void decideConvention(ViewSet& set, const ViewChoices& choices, int labelsFirst,
                                against         ? ", but " + votes
                                : p.by_geometry ? "; " + votes
                                                : "");
-    } else if (labelsFirst != labelsThird) {
-        p.convention = labelsFirst > labelsThird ? Convention::first : Convention::third;
+    } else if (found.labels_first != found.labels_third) {
+        p.convention = found.labels_first > found.labels_third ? Convention::first : Convention::third;
         p.confidence = 0.9, p.reason = "the labels under the views stand where this angle puts them";
     } else if (p.by_geometry) {
         p.convention = *p.by_geometry;
@@ -283,27 +324,19 @@ void assignRoles(const Drawing& d, const CleanSheet& s, const ViewChoices& choic
     const std::vector<bool> sections = fullSections(d, s, set, labels);
     if (set.views.size() > 1) setLabelledAside(set, labels, sections);
     setPictorialsAside(d, set, labels);
-    size_t frontAt = chooseFront(d, set, labels, sections);
-    for (size_t i = 0; i < set.views.size(); ++i) {
-        const auto chosen = choices.roles.find(set.views[i].key);
-        if (chosen != choices.roles.end() && chosen->second == Role::front) frontAt = i;
+    const bool told = choices.convention || set.projection.stated;
+    size_t frontAt = frontOf(d, set, choices, labels, sections,
+                             choices.convention ? choices.convention : set.projection.stated);
+    decideConvention(set, choices, votesRound(d, s, set, labels, sections, frontAt));
+    if (!told &&
+        set.projection.confidence > 0.5) { // now that the angle is known: which view has usual neighbours
+        const size_t usual = frontOf(d, set, choices, labels, sections, set.projection.convention);
+        if (usual != frontAt) {
+            frontAt = usual;
+            decideConvention(set, choices, votesRound(d, s, set, labels, sections, frontAt));
+        }
     }
     const View front = set.views[frontAt];
-    int labelsFirst = 0, labelsThird = 0;
-    for (size_t i = 0; i < set.views.size(); ++i) {
-        const View& v = set.views[i];
-        if (i == frontAt || v.role != Role::unassigned) continue;
-        const Place p = placeOf(v, front);
-        if (p == Place::nowhere) continue;
-        // A section leaves hidden lines out: it has no say.
-        const Votes n = sections[i] || sections[frontAt] ? Votes{} : hiddenLineVotes(d, s, front, v);
-        set.projection.votes_first += n.first;
-        set.projection.votes_third += n.third;
-        if (!labels[i]) continue;
-        labelsFirst += labels[i]->role == roleAt(p, Convention::first);
-        labelsThird += labels[i]->role == roleAt(p, Convention::third);
-    }
-    decideConvention(set, choices, labelsFirst, labelsThird);
     for (size_t i = 0; i < set.views.size(); ++i) {
         View& v = set.views[i];
         if (i == frontAt)
