@@ -11,6 +11,8 @@ import argparse, collections, concurrent.futures, json, math, pathlib, random, s
 
 import ezdxf
 
+from tidy import tidied
+
 VIEWS = {  # name: the way it looks, what is up
     "front": ((0, 1, 0), (0, 0, 1)), "top": ((0, 0, -1), (0, 1, 0)),
     "right": ((-1, 0, 0), (0, 0, 1)), "left": ((1, 0, 0), (0, 0, 1)), "bottom": ((0, 0, 1), (0, -1, 0)),
@@ -319,7 +321,9 @@ def views_of(part, program):
     r = subprocess.run([program], input="\n".join(lines) + "\n", capture_output=True, text=True, timeout=120)
     if r.returncode:
         raise RuntimeError(r.stderr)
-    return json.loads(r.stdout)
+    truth = json.loads(r.stdout)
+    truth["views"] = {v: tidied(lines) for v, lines in truth["views"].items()}
+    return truth
 
 
 def extent(lines):

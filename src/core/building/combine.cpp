@@ -2,18 +2,21 @@
 
 #include "core/building/kernel.h"
 #include "core/building/soundness.h"
+#include "core/building/unify.h"
 
 #include <BRepAlgoAPI_Common.hxx>
 #include <BRepAlgoAPI_Cut.hxx>
 #include <BRepAlgoAPI_Fuse.hxx>
 #include <BRepBndLib.hxx>
 #include <BRepLib.hxx>
+#include <BRep_Tool.hxx>
 #include <Bnd_Box.hxx>
-#include <ShapeUpgrade_UnifySameDomain.hxx>
 #include <TopExp.hxx>
 #include <TopExp_Explorer.hxx>
 #include <TopTools_IndexedMapOfShape.hxx>
 #include <TopTools_ListOfShape.hxx>
+#include <TopoDS.hxx>
+#include <TopoDS_Vertex.hxx>
 
 namespace prism::building {
 namespace {
@@ -35,6 +38,15 @@ Bnd_Box boxOf(const TopoDS_Shape& s) {
     Bnd_Box b;
     BRepBndLib::Add(s, b, false);
     return b;
+}
+
+/// Whether corners are drawn together by far more than the bodies left between them: what then comes out, without
+/// an error, is no body.
+bool drawnTogether(const TopoDS_Shape& s, double size) {
+    constexpr double kMost = 1e-3; // of the part's size
+    for (TopExp_Explorer x(s, TopAbs_VERTEX); x.More(); x.Next())
+        if (BRep_Tool::Tolerance(TopoDS::Vertex(x.Current())) > kMost * size) return true;
+    return false;
 }
 
 /// Tools in as few groups as a greedy choice finds, so that those of one group lie apart. The modeller
@@ -71,7 +83,7 @@ TopoDS_Shape Parts::combined(const TopoDS_Shape& base, const std::vector<TopoDS_
         a.SetRunParallel(false);   // threads cost more than they give on bodies of this size
         a.SetFuzzyValue(rung * size_);
         a.Build();
-        if (a.HasErrors() || !a.IsDone()) continue;
+        if (a.HasErrors() || !a.IsDone() || drawnTogether(a.Shape(), size_)) continue;
         if (rung > 0 && !isSound(a.Shape())) continue;
         loosened_ = std::max(loosened_, rung * size_);
         names_.follow(a, base);
@@ -121,10 +133,10 @@ TopoDS_Shape Parts::whole() {
                                                                         {bodies_.begin() + 1, bodies_.end()});
     // A solid whose faces cannot be made one is still a solid.
     (void)thrownBy([&] {
-        ShapeUpgrade_UnifySameDomain u(all, true, true, false);
-        u.Build();
-        names_.follow(*u.History(), all);
-        all = u.Shape();
+        const Handle(BRepTools_History) history = new BRepTools_History;
+        const TopoDS_Shape one = unified(all, history);
+        names_.follow(*history, all);
+        all = one;
         BRepLib::EncodeRegularity(all, kSmooth); // smooth edges are no lines of a drawing
     });
     replace(all);

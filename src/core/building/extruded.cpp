@@ -35,7 +35,8 @@ Result<StepBody> extruded(const Figure& f, const Step& s, const std::vector<Clos
     const FigureView& v = *f.viewNamed(s.view); // its areas were found, so it is there
     const auto range = reachOf(f, s, v, s.to);
     if (!range) return tl::make_unexpected(range.error());
-    const Plane plane(f, v, range->lo);
+    Plane plane(f, v, range->lo);
+    plane.one_origin = true;
     const gp_Vec along(packed(plane.deep) * (range->hi - range->lo));
     std::vector<TopoDS_Shape> bodies;
     StepBody r;

@@ -58,10 +58,11 @@ TopoDS_Edge edgeOf(const Curve& c, const Plane& plane, const TopoDS_Vertex& from
     if (auto* a = std::get_if<Arc>(&c)) {
         const bool back = a->sweep < 0;
         const double start = back ? a->start + a->sweep : a->start;
-        const gp_Circ circle(gp_Ax2(plane.point(a->centre), plane.normal(), plane.dir(direction(start))),
-                             a->radius);
+        const double counted = plane.one_origin && !a->full() ? positiveAngle(start) : 0;
+        const gp_Circ circle(
+            gp_Ax2(plane.point(a->centre), plane.normal(), plane.dir(direction(start - counted))), a->radius);
         const auto edge = BRepBuilderAPI_MakeEdge(new Geom_Circle(circle), back ? to : from, back ? from : to,
-                                                  0, std::abs(a->sweep))
+                                                  counted, counted + std::abs(a->sweep))
                               .Edge();
         return back ? TopoDS::Edge(edge.Reversed()) : edge;
     }

@@ -21,6 +21,9 @@ struct Plane {
     ViewFrame frame;
     double depth = 0;
     Vec3 deep; ///< unit, the way in which depths count
+    /// Whether the angles of all arcs count from one direction, so that walls of one axis are run through
+    /// alike; else each arc's from its start.
+    bool one_origin = false;
 
     Plane(const Figure& f, const FigureView& v, double at = 0);
     Vec3 place(Vec2 p) const { return frame.inSpace(p, 0) + depth * deep; }

@@ -1,0 +1,137 @@
+"""Lines as a drafting program writes them: straight ones and arcs as such, each stretch drawn once, and no hidden line
+where a visible one is (ISO 128-2). Takes and gives what part_views tells of one view."""
+import math
+
+from ezdxf.math import BSpline
+
+SAME = 1e-5  # mm
+TURN = 2 * math.pi
+
+
+def plain(c):
+    """The line or arc that a free-form curve follows; the curve itself where there is none, None without length."""
+    if c["kind"] != "spline":
+        return c
+    degree_1 = c["degree"] == 1
+    points = c["poles"] if degree_1 else [(p.x, p.y) for p in BSpline(
+        [(*q, 0) for q in c["poles"]], order=c["degree"] + 1, knots=c["knots"], weights=c["weights"]).approximate(24)]
+    (x0, y0), (x1, y1) = min(points), max(points)
+    l = math.hypot(x1 - x0, y1 - y0)
+    if l < SAME:
+        return None
+    if all(abs((x1 - x0) * (q[1] - y0) - (y1 - y0) * (q[0] - x0)) / l < SAME for q in points):
+        return {"kind": "line", "from": [x0, y0], "to": [x1, y1]}
+    a, b, m = points[0], points[-1], points[len(points) // 2]
+    d = 2 * ((m[0] - a[0]) * (b[1] - a[1]) - (m[1] - a[1]) * (b[0] - a[0]))
+    if abs(d) < 1e-9:
+        return c
+    bb, mm = (b[0] - a[0]) ** 2 + (b[1] - a[1]) ** 2, (m[0] - a[0]) ** 2 + (m[1] - a[1]) ** 2
+    centre = [a[0] + (mm * (b[1] - a[1]) - bb * (m[1] - a[1])) / d, a[1] + (bb * (m[0] - a[0]) - mm * (b[0] - a[0])) / d]
+    r = math.hypot(a[0] - centre[0], a[1] - centre[1])
+    if r > 1e4 or any(abs(math.hypot(q[0] - centre[0], q[1] - centre[1]) - r) > SAME for q in points):
+        return c
+    return {"kind": "arc", "centre": centre, "radius": r, "from": list(a), "to": list(b), "middle": list(m), "turns_left": d < 0}
+
+
+def carriers(lines):
+    """Stretches by the straight line or circle that they lie on, and the rest."""
+    straight, round_, rest = [], [], []
+    for c in filter(None, map(plain, lines)):
+        if c["kind"] == "line":
+            (x0, y0), (x1, y1) = c["from"], c["to"]
+            l = math.hypot(x1 - x0, y1 - y0)
+            u = ((x1 - x0) / l, (y1 - y0) / l)
+            if u[0] < -1e-9 or (abs(u[0]) <= 1e-9 and u[1] < 0):
+                u = (-u[0], -u[1])
+            off = u[0] * y0 - u[1] * x0
+            span = sorted((u[0] * x + u[1] * y for x, y in (c["from"], c["to"])))
+            for k in straight:
+                if abs(k[0][0] * u[1] - k[0][1] * u[0]) < 1e-7 and abs(k[1] - off) < SAME:
+                    k[2].append(span)
+                    break
+            else:
+                straight.append((u, off, [span]))
+        elif c["kind"] in ("arc", "circle"):
+            x, y = c["centre"]
+            if c["kind"] == "circle":
+                span = [0, TURN]
+            else:
+                a, b = (math.atan2(q[1] - y, q[0] - x) for q in (c["from"], c["to"]))
+                if not c["turns_left"]:
+                    a, b = b, a
+                a %= TURN
+                span = [a, a + (b - a) % TURN]
+            for k in round_:
+                if math.hypot(k[0][0] - x, k[0][1] - y) < SAME and abs(k[1] - c["radius"]) < SAME:
+                    k[2].append(span)
+                    break
+            else:
+                round_.append(((x, y), c["radius"], [span]))
+        else:
+            rest.append(c)
+    return straight, round_, rest
+
+
+def union(spans, same):
+    r = []
+    for a, b in sorted(spans):
+        if r and a <= r[-1][1] + same:
+            r[-1][1] = max(r[-1][1], b)
+        else:
+            r.append([a, b])
+    return r
+
+
+def ring(spans, same):
+    """A union of angles: whole turns are one, and what runs over the start of the turn is not cut there."""
+    flat = []
+    for a, b in spans:
+        flat += [[a, b]] if b <= TURN else [[a, TURN], [0, b - TURN]]
+    r = union(flat, same)
+    if len(r) == 1 and r[0][1] - r[0][0] > TURN - same:
+        return [[0, TURN]]
+    if len(r) > 1 and r[0][0] < same and r[-1][1] > TURN - same:
+        r[-1][1] = TURN + r.pop(0)[1]
+    return r
+
+
+def without(spans, taken, same):
+    r = []
+    for a, b in spans:
+        for c, d in sorted(taken):
+            if d <= a or c >= b:
+                continue
+            if c - a > same:
+                r.append([a, c])
+            a = max(a, d)
+        if b - a > same:
+            r.append([a, b])
+    return r
+
+
+def drawn(straight, round_, rest):
+    r = list(rest)
+    for u, off, spans in straight:
+        for a, b in spans:
+            p, q = ([u[0] * t - u[1] * off, u[1] * t + u[0] * off] for t in (a, b))
+            r.append({"kind": "line", "from": p, "to": q, "middle": [(p[0] + q[0]) / 2, (p[1] + q[1]) / 2]})
+    for (x, y), radius, spans in round_:
+        for a, b in spans:
+            p, q, m = ([x + radius * math.cos(t), y + radius * math.sin(t)] for t in (a, b, (a + b) / 2))
+            r.append({"kind": "circle" if b - a > TURN - 1e-9 else "arc", "centre": [x, y], "radius": radius, "from": p, "to": q, "middle": m, "turns_left": True})
+    return r
+
+
+def tidied(view):
+    seen, hidden = carriers(view["visible"]), carriers(view["hidden"])
+    seen = ([(u, o, union(s, SAME)) for u, o, s in seen[0]], [(c, r, ring(s, SAME / r)) for c, r, s in seen[1]], seen[2])
+    straight, round_ = [], []
+    for u, o, s in hidden[0]:
+        over = [k[2] for k in seen[0] if abs(k[0][0] * u[1] - k[0][1] * u[0]) < 1e-7 and abs(k[1] - o) < SAME]
+        straight.append((u, o, without(union(s, SAME), sum(over, []), SAME)))
+    for c, r, s in hidden[1]:
+        over = [k[2] for k in seen[1] if math.hypot(k[0][0] - c[0], k[0][1] - c[1]) < SAME and abs(k[1] - r) < SAME]
+        taken = [t for a, b in sum(over, []) for t in ([[a, b]] if b <= TURN else [[a, TURN], [0, b - TURN]])]
+        flat = [t for a, b in ring(s, SAME / r) for t in ([[a, b]] if b <= TURN else [[a, TURN], [0, b - TURN]])]
+        round_.append((c, r, ring(without(flat, union(taken, SAME / r), SAME / r), SAME / r)))
+    return dict(view, visible=drawn(*seen), hidden=drawn(straight, round_, hidden[2]))

@@ -1,0 +1,117 @@
+#include "core/building/unify.h"
+
+#include <BRepAdaptor_Surface.hxx>
+#include <BRep_Tool.hxx>
+#include <ShapeUpgrade_UnifySameDomain.hxx>
+#include <TopExp.hxx>
+#include <TopExp_Explorer.hxx>
+#include <TopTools_IndexedMapOfShape.hxx>
+#include <TopTools_MapOfShape.hxx>
+#include <TopoDS.hxx>
+#include <TopoDS_Face.hxx>
+#include <algorithm>
+#include <vector>
+
+namespace prism::building {
+namespace {
+
+constexpr double kSame = 1e-5; ///< mm and radians; wider than what the modeller takes for one surface
+
+/// Whether two faces lie on one round surface.
+bool onOneRound(const BRepAdaptor_Surface& a, const BRepAdaptor_Surface& b) {
+    if (a.GetType() != b.GetType()) return false;
+    const auto near = [](double x, double y) { return std::abs(x - y) <= kSame; };
+    const auto coaxial = [](const gp_Ax1& x, const gp_Ax1& y) { return x.IsCoaxial(y, kSame, kSame); };
+    switch (a.GetType()) {
+    case GeomAbs_Cylinder:
+        return near(a.Cylinder().Radius(), b.Cylinder().Radius()) &&
+               coaxial(a.Cylinder().Axis(), b.Cylinder().Axis());
+    case GeomAbs_Cone:
+        return near(std::abs(a.Cone().SemiAngle()), std::abs(b.Cone().SemiAngle())) &&
+               a.Cone().Apex().Distance(b.Cone().Apex()) <= kSame &&
+               coaxial(a.Cone().Axis(), b.Cone().Axis());
+    case GeomAbs_Sphere:
+        return near(a.Sphere().Radius(), b.Sphere().Radius()) &&
+               a.Sphere().Location().Distance(b.Sphere().Location()) <= kSame;
+    case GeomAbs_Torus:
+        return near(a.Torus().MajorRadius(), b.Torus().MajorRadius()) &&
+               near(a.Torus().MinorRadius(), b.Torus().MinorRadius()) &&
+               a.Torus().Location().Distance(b.Torus().Location()) <= kSame &&
+               coaxial(a.Torus().Axis(), b.Torus().Axis());
+    default:
+        return false;
+    }
+}
+
+/// Faces by the round surface that they lie on, where there are several.
+std::vector<std::vector<TopoDS_Face>> facesOnOneRound(const TopoDS_Shape& shape) {
+    std::vector<std::vector<TopoDS_Face>> groups;
+    std::vector<BRepAdaptor_Surface> surfaces;
+    TopTools_IndexedMapOfShape faces;
+    TopExp::MapShapes(shape, TopAbs_FACE, faces);
+    for (int i = 1; i <= faces.Extent(); ++i) {
+        const TopoDS_Face& face = TopoDS::Face(faces(i));
+        const BRepAdaptor_Surface s(face, false);
+        if (s.GetType() == GeomAbs_Plane) continue;
+        size_t k = 0;
+        while (k < groups.size() && !onOneRound(surfaces[k], s)) ++k;
+        if (k == groups.size()) groups.emplace_back(), surfaces.push_back(s);
+        groups[k].push_back(face);
+    }
+    std::erase_if(groups, [](const auto& g) { return g.size() < 2; });
+    return groups;
+}
+
+bool hasSeam(const TopoDS_Face& face) {
+    for (TopExp_Explorer x(face, TopAbs_EDGE); x.More(); x.Next())
+        if (BRep_Tool::IsClosed(TopoDS::Edge(x.Current()), face)) return true;
+    return false;
+}
+
+/// From where the angles of a round surface count.
+gp_Dir origin(const TopoDS_Face& face) {
+    const BRepAdaptor_Surface s(face, false);
+    switch (s.GetType()) {
+    case GeomAbs_Cylinder:
+        return s.Cylinder().Position().XDirection();
+    case GeomAbs_Cone:
+        return s.Cone().Position().XDirection();
+    case GeomAbs_Sphere:
+        return s.Sphere().Position().XDirection();
+    default:
+        return s.Torus().Position().XDirection();
+    }
+}
+
+/// Whether the modeller can be trusted with making one face of these. It walks along their common border in
+/// angles that count up; on surfaces whose angles count from different directions, none of them closed, it may
+/// find the next piece two turns off and looks for it for ever.
+bool mayBeOne(const std::vector<TopoDS_Face>& group) {
+    if (std::ranges::any_of(group, hasSeam)) return true;
+    return std::ranges::all_of(group, [&](const TopoDS_Face& f) {
+        return origin(f).Angle(origin(group.front())) <= kSame;
+    });
+}
+
+/// Adds the edges that lie between faces of a group.
+void keepBetween(const std::vector<TopoDS_Face>& group, TopTools_MapOfShape& keep) {
+    TopTools_MapOfShape seen;
+    for (const TopoDS_Face& face : group)
+        for (TopExp_Explorer x(face, TopAbs_EDGE); x.More(); x.Next())
+            if (!seen.Add(x.Current())) keep.Add(x.Current());
+}
+
+} // namespace
+
+TopoDS_Shape unified(const TopoDS_Shape& shape, const Handle(BRepTools_History) & history) {
+    ShapeUpgrade_UnifySameDomain u(shape, true, true, false);
+    TopTools_MapOfShape keep;
+    for (const auto& group : facesOnOneRound(shape))
+        if (!mayBeOne(group)) keepBetween(group, keep);
+    if (!keep.IsEmpty()) u.KeepShapes(keep);
+    u.Build();
+    history->Merge(u.History());
+    return u.Shape();
+}
+
+} // namespace prism::building
