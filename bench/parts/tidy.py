@@ -28,9 +28,9 @@ def plain(c):
     bb, mm = (b[0] - a[0]) ** 2 + (b[1] - a[1]) ** 2, (m[0] - a[0]) ** 2 + (m[1] - a[1]) ** 2
     centre = [a[0] + (mm * (b[1] - a[1]) - bb * (m[1] - a[1])) / d, a[1] + (bb * (m[0] - a[0]) - mm * (b[0] - a[0])) / d]
     r = math.hypot(a[0] - centre[0], a[1] - centre[1])
-    if r > 1e4 or any(abs(math.hypot(q[0] - centre[0], q[1] - centre[1]) - r) > SAME for q in points):
+    if len(points) < 8 or math.hypot(b[0] - a[0], b[1] - a[1]) < 1 or r > 1e4 or any(abs(math.hypot(q[0] - centre[0], q[1] - centre[1]) - r) > SAME for q in points):
         return c
-    return {"kind": "arc", "centre": centre, "radius": r, "from": list(a), "to": list(b), "middle": list(m), "turns_left": d < 0}
+    return {"kind": "arc", "centre": centre, "radius": r, "from": list(a), "to": list(b), "middle": list(m), "turns_left": d > 0}
 
 
 def carriers(lines):
@@ -122,6 +122,56 @@ def drawn(straight, round_, rest):
     return r
 
 
+def places(c, n):
+    """Places along a curve."""
+    if c["kind"] == "line":
+        (x0, y0), (x1, y1) = c["from"], c["to"]
+        return [(x0 + (x1 - x0) * t / n, y0 + (y1 - y0) * t / n) for t in range(n + 1)]
+    if c["kind"] in ("arc", "circle"):
+        x, y = c["centre"]
+        a, b = (math.atan2(q[1] - y, q[0] - x) for q in (c["from"], c["to"]))
+        a, b = (a, b) if c["turns_left"] else (b, a)
+        sweep = TURN if c["kind"] == "circle" else (b - a) % TURN
+        return [(x + c["radius"] * math.cos(a + sweep * t / n), y + c["radius"] * math.sin(a + sweep * t / n)) for t in range(n + 1)]
+    if c["kind"] == "spline":
+        if c["degree"] == 1:
+            return c["poles"]
+        return [(p.x, p.y) for p in BSpline([(*q, 0) for q in c["poles"]], order=c["degree"] + 1, knots=c["knots"],
+                                            weights=c["weights"]).approximate(n)]
+    return [c["from"], c["middle"], c["to"]]
+
+
+def along(c):
+    q = places(c, 16)
+    return sum(math.hypot(b[0] - a[0], b[1] - a[1]) for a, b in zip(q, q[1:]))
+
+
+def over(points, chain):
+    """Whether all of the points lie on a chain."""
+    def near(p):
+        for (x0, y0), (x1, y1) in zip(chain, chain[1:]):
+            dx, dy = x1 - x0, y1 - y0
+            l = dx * dx + dy * dy
+            t = 0 if l == 0 else min(1, max(0, ((p[0] - x0) * dx + (p[1] - y0) * dy) / l))
+            if math.hypot(p[0] - x0 - t * dx, p[1] - y0 - t * dy) < 1e-3:
+                return True
+        return False
+    return all(near(p) for p in points)
+
+
+def once(curves, others):
+    """Free-form curves, and scraps, that run over none of the longer ones nor of the others: curves in which faces meet
+    come twice where what is in front hides the like behind it, the second time in shreds."""
+    kept, chains = [], [places(c, 400) for c in others]
+    for c in sorted(curves, key=along, reverse=True):
+        scrap = c["kind"] == "spline" or along(c) < 1
+        if scrap and (along(c) < 2e-3 or any(over(places(c, 12), k) for k in chains)):
+            continue
+        kept.append(c)
+        chains.append(places(c, 400))
+    return kept
+
+
 def tidied(view):
     seen, hidden = carriers(view["visible"]), carriers(view["hidden"])
     seen = ([(u, o, union(s, SAME)) for u, o, s in seen[0]], [(c, r, ring(s, SAME / r)) for c, r, s in seen[1]], seen[2])
@@ -134,4 +184,5 @@ def tidied(view):
         taken = [t for a, b in sum(over, []) for t in ([[a, b]] if b <= TURN else [[a, TURN], [0, b - TURN]])]
         flat = [t for a, b in ring(s, SAME / r) for t in ([[a, b]] if b <= TURN else [[a, TURN], [0, b - TURN]])]
         round_.append((c, r, ring(without(flat, union(taken, SAME / r), SAME / r), SAME / r)))
-    return dict(view, visible=drawn(*seen), hidden=drawn(straight, round_, hidden[2]))
+    visible = once(drawn(*seen), [])
+    return dict(view, visible=visible, hidden=once(drawn(straight, round_, hidden[2]), visible))

@@ -1,5 +1,6 @@
 #include "core/building/unify.h"
 
+#include <BRepAdaptor_Curve.hxx>
 #include <BRepAdaptor_Surface.hxx>
 #include <BRep_Tool.hxx>
 #include <ShapeUpgrade_UnifySameDomain.hxx>
@@ -8,7 +9,9 @@
 #include <TopTools_IndexedMapOfShape.hxx>
 #include <TopTools_MapOfShape.hxx>
 #include <TopoDS.hxx>
+#include <TopoDS_Edge.hxx>
 #include <TopoDS_Face.hxx>
+#include <TopoDS_Vertex.hxx>
 #include <algorithm>
 #include <vector>
 
@@ -83,14 +86,31 @@ gp_Dir origin(const TopoDS_Face& face) {
     }
 }
 
+/// Whether edges are far longer than corners are wide. By the shortest the modeller tells what is one place.
+bool clearlyDrawn(const std::vector<TopoDS_Face>& group) {
+    double shortest = std::numeric_limits<double>::infinity(), widest = 0;
+    for (const TopoDS_Face& face : group)
+        for (TopExp_Explorer x(face, TopAbs_EDGE); x.More(); x.Next()) {
+            const TopoDS_Edge& edge = TopoDS::Edge(x.Current());
+            if (BRep_Tool::Degenerated(edge)) continue;
+            const BRepAdaptor_Curve c(edge);
+            const double t0 = c.FirstParameter(), t1 = c.LastParameter();
+            shortest = std::min(shortest, c.Value(t0).Distance(c.Value(0.5 * (t0 + t1))));
+            for (TopExp_Explorer v(edge, TopAbs_VERTEX); v.More(); v.Next())
+                widest = std::max(widest, BRep_Tool::Tolerance(TopoDS::Vertex(v.Current())));
+        }
+    return shortest > 100 * widest;
+}
+
 /// Whether the modeller can be trusted with making one face of these. It walks along their common border in
-/// angles that count up; on surfaces whose angles count from different directions, none of them closed, it may
-/// find the next piece two turns off and looks for it for ever.
+/// angles that count up, unless one of them is closed round the axis. Where angles count from different
+/// directions, or corners are as wide as edges are long, it may not find where the border goes on, and looks for
+/// it for ever.
 bool mayBeOne(const std::vector<TopoDS_Face>& group) {
     if (std::ranges::any_of(group, hasSeam)) return true;
-    return std::ranges::all_of(group, [&](const TopoDS_Face& f) {
-        return origin(f).Angle(origin(group.front())) <= kSame;
-    });
+    return clearlyDrawn(group) && std::ranges::all_of(group, [&](const TopoDS_Face& f) {
+               return origin(f).Angle(origin(group.front())) <= kSame;
+           });
 }
 
 /// Adds the edges that lie between faces of a group.

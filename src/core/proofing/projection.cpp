@@ -1,5 +1,6 @@
 #include "core/building/kernel.h"
 #include "core/building/to_kernel.h"
+#include "core/proofing/missed_lines.h"
 #include "core/proofing/proof.h"
 
 #include <BRepAdaptor_Curve.hxx>
@@ -60,10 +61,12 @@ Curve curveOf(const TopoDS_Edge& e, const Back& back) {
         std::unique(points.begin(), points.end(), [](Vec2 a, Vec2 b) { return distance(a, b) < 1e-9; }),
         points.end());
     if (points.size() < 2) return Segment{points.front(), points.front()};
-    const Segment chord{points.front(),
-                        points.back()}; // silhouettes of cylinders come as splines but are lines
-    if (std::all_of(points.begin(), points.end(), [&](Vec2 p) { return distanceTo(chord, p) < 1e-7; }))
-        return chord;
+    // Silhouettes of cylinders and circles seen from the side come as splines but are lines, which a circle may
+    // run along both ways.
+    const auto far = std::ranges::max_element(points, {}, [&](Vec2 p) { return distance(p, points.front()); });
+    const auto farthest = std::ranges::max_element(points, {}, [&](Vec2 p) { return distance(p, *far); });
+    const Segment chord = far < farthest ? Segment{*far, *farthest} : Segment{*farthest, *far};
+    if (std::ranges::all_of(points, [&](Vec2 p) { return distanceTo(chord, p) < 1e-7; })) return chord;
     return splineThrough(points);
 }
 
@@ -84,7 +87,8 @@ Result<std::vector<ProjectedLine>> projected(const TopoDS_Shape& shape, const Vi
         Handle(HLRBRep_Algo) algo = new HLRBRep_Algo();
         algo->Add(shape);
         const Paper paper(frame);
-        algo->Projector(HLRAlgo_Projector(paper.axes));
+        const HLRAlgo_Projector projector(paper.axes);
+        algo->Projector(projector);
         algo->Update();
         algo->Hide();
         HLRBRep_HLRToShape to(algo);
@@ -95,6 +99,12 @@ Result<std::vector<ProjectedLine>> projected(const TopoDS_Shape& shape, const Vi
         collect(to.Rg1LineVCompound(), ProjectedLine::Kind::smooth, back, r);
         collect(to.HCompound(), ProjectedLine::Kind::hidden, back, r);
         collect(to.OutLineHCompound(), ProjectedLine::Kind::hidden, back, r);
+        const auto onto = [&](const gp_Pnt& p) {
+            gp_Pnt q = p;
+            projector.Transform(q);
+            return back(q);
+        };
+        addMissedLines(shape, frame.look, onto, r);
         return r;
     });
 }

@@ -84,6 +84,17 @@ void Judge::consider(std::vector<Step> candidate, const char* found) {
     build = std::move(b);
 }
 
+void Judge::prefer(std::vector<Step> candidate, const std::string& differs) {
+    ++tried;
+    BuildResult b = prism::build(f_, areas_, candidate, progress_, {}, nullptr, Measuring::coarse);
+    if (!b.ok() || b.measure.solids != 1) return;
+    const auto proof = prove(f_, b.shape, progress_);
+    if (!proof || !proof->clean()) return;
+    others.insert(others.begin(), {std::move(steps), volume, differs});
+    steps = std::move(candidate), volume = b.measure.volume;
+    build = std::move(b);
+}
+
 std::vector<SightPlace> Judge::placesOff(const std::vector<ViewMap>& maps) const {
     std::vector<SightPlace> r;
     for (const ViewProof& v : last_)

@@ -25,6 +25,10 @@ class Judge {
     /// solid that fits as well is kept as an alternative.
     void consider(std::vector<Step> steps, const char* how);
 
+    /// Takes steps in the place of those that are kept, if their solid fits the sheet as well; what was kept
+    /// becomes an alternative, which `differs` in words. Only once something fits.
+    void prefer(std::vector<Step> steps, const std::string& differs);
+
     /// Where the candidate considered last does not show what the sheet shows, or shows more, on these maps;
     /// empty when it was none that could be held against the sheet.
     std::vector<SightPlace> placesOff(const std::vector<ViewMap>& maps) const;

@@ -1,6 +1,7 @@
 #include "core/proposing/propose.h"
 
 #include "core/proposing/cell_steps.h"
+#include "core/proposing/chamfers_seen.h"
 #include "core/proposing/consistency.h"
 #include "core/proposing/fillets_seen.h"
 #include "core/proposing/holes_seen.h"
@@ -127,6 +128,17 @@ void lookBesideFeatures(const Figure& f, const AreaSets& areas, const std::vecto
     best.searchWhole();
 }
 
+/// Ends that are stepped or chamfered, as far as the views tell: chamfers are by far more usual.
+void preferChamfers(const Figure& f, const AreaSets& areas, Judge& best) {
+    for (const ChamferForStep& c : chamfersForSteps(f, areas, best.build.shape)) {
+        std::vector<Step> steps = best.steps;
+        steps.insert(steps.end(), {c.fill, c.cut});
+        best.prefer(std::move(steps), fmt::format("a step of {0:g} mm in place of the chamfer of {0:g} mm at the "
+                                                  "radius of {1:g} mm: no view tells which",
+                                                  c.width, c.radius));
+    }
+}
+
 } // namespace
 
 Result<Proposal> propose(const Figure& f, Progress& progress, Effort effort) {
@@ -143,6 +155,7 @@ Result<Proposal> propose(const Figure& f, Progress& progress, Effort effort) {
         for (const std::vector<Round>& rounds : filletChoices(f))
             if (goesOn()) lookBesideFeatures(f, areas, rounds, demanded, progress, best);
     }
+    if (best.clean) preferChamfers(f, areas, best);
     if (!best.clean && effort == Effort::thorough &&
         !progress.cancelled()) { // cuts tried one by one against the proof
         const CutsFound cuts = bySingleCuts(f, areas, best.steps, progress);

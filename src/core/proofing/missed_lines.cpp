@@ -1,0 +1,173 @@
+#include "core/proofing/missed_lines.h"
+
+#include "core/building/kernel.h"
+#include "core/building/to_kernel.h"
+#include "core/proofing/cover.h"
+
+#include <BRepAdaptor_Curve.hxx>
+#include <BRepAdaptor_Surface.hxx>
+#include <BRepTools.hxx>
+#include <BRepTopAdaptor_FClass2d.hxx>
+#include <BRep_Tool.hxx>
+#include <ElSLib.hxx>
+#include <IntCurvesFace_ShapeIntersector.hxx>
+#include <TopExp.hxx>
+#include <TopExp_Explorer.hxx>
+#include <TopTools_IndexedMapOfShape.hxx>
+#include <TopoDS.hxx>
+#include <TopoDS_Edge.hxx>
+#include <TopoDS_Face.hxx>
+#include <gp_Circ.hxx>
+#include <gp_Lin.hxx>
+
+namespace prism {
+namespace {
+
+constexpr double kSame = 1e-4;  ///< mm; lines this close are one
+constexpr double kInside = 1e-3; ///< radians; an outline nearer to a border is that border's line
+
+/// A place between a and b at which a test turns out otherwise than at a.
+double turning(double a, double b, const std::function<bool(double)>& test) {
+    const bool first = test(a);
+    for (int i = 0; i < 40; ++i) (test(0.5 * (a + b)) == first ? a : b) = 0.5 * (a + b);
+    return 0.5 * (a + b);
+}
+
+/// Runs of a range in which a test holds, found by even steps.
+std::vector<Interval> runsOf(double from, double to, const std::function<bool(double)>& test) {
+    constexpr int kSteps = 64;
+    std::vector<Interval> r;
+    const auto at = [&](int i) { return from + (to - from) * (i + 0.5) / kSteps; };
+    for (int i = 0; i < kSteps; ++i) {
+        if (!test(at(i))) continue;
+        int j = i;
+        while (j + 1 < kSteps && test(at(j + 1))) ++j;
+        r.push_back({i == 0 ? from : turning(at(i - 1), at(i), test),
+                     j + 1 == kSteps ? to : turning(at(j), at(j + 1), test)});
+        i = j;
+    }
+    return r;
+}
+
+class MissedLines {
+  public:
+    MissedLines(const TopoDS_Shape& shape, Vec3 look, const std::function<Vec2(const gp_Pnt&)>& back,
+                std::vector<ProjectedLine>& lines)
+        : shape_(shape), look_(look), back_(back), lines_(lines) {}
+
+    void outlines() {
+        for (TopExp_Explorer x(shape_, TopAbs_FACE); x.More(); x.Next()) {
+            const TopoDS_Face face = TopoDS::Face(x.Current());
+            const BRepAdaptor_Surface s(face, false);
+            if (s.GetType() != GeomAbs_Cylinder) continue;
+            const gp_Cylinder k = s.Cylinder();
+            const gp_Vec across = gp_Vec(k.Axis().Direction()).Crossed(gp_Vec(packed(look_)));
+            if (across.Magnitude() < 1e-9) continue; // seen end on
+            for (int side : {1, -1}) along(face, k, gp_Dir(across * side));
+        }
+    }
+
+    /// Circles seen from the side are followed from place to place; where they turn round need not be one.
+    void ends() {
+        TopTools_IndexedMapOfShape edges;
+        TopExp::MapShapes(shape_, TopAbs_EDGE, edges);
+        for (int i = 1; i <= edges.Extent(); ++i) {
+            if (BRep_Tool::Degenerated(TopoDS::Edge(edges(i)))) continue;
+            const BRepAdaptor_Curve c(TopoDS::Edge(edges(i)));
+            if (c.GetType() != GeomAbs_Circle) continue;
+            const gp_Circ k = c.Circle();
+            const gp_Vec across = gp_Vec(k.Axis().Direction()).Crossed(gp_Vec(packed(look_)));
+            if (across.Magnitude() < 1 - 1e-9) continue; // not from the side
+            for (int side : {1, -1}) turn(c, k, gp_Dir(across * side));
+        }
+    }
+
+  private:
+    /// The line up to where a circle turns round, drawn as what it goes on from.
+    void turn(const BRepAdaptor_Curve& c, const gp_Circ& k, const gp_Dir& out) {
+        constexpr double kNear = 0.03; // of the radius: what may be left out of it
+        const double t = std::atan2(out.Dot(k.YAxis().Direction()), out.Dot(k.XAxis().Direction()));
+        const double from = c.FirstParameter(), at = from + positiveAngle(t - from);
+        if (at > c.LastParameter()) return;
+        const Vec2 end = back_(c.Value(at)), inwards = back_(k.Location()) - end;
+        const Curve whole = Segment{end, end + inwards * kNear};
+        const auto gaps = uncoveredOf(whole);
+        if (gaps.size() != 1 || gaps[0].from > 1e-9 || gaps[0].to > 1 - 1e-9) return;
+        const Vec2 on = pointAt(whole, gaps[0].to);
+        for (const auto kind : {ProjectedLine::Kind::visible, ProjectedLine::Kind::hidden})
+            for (const ProjectedLine& l : lines_)
+                if (l.kind == kind && (distance(startOf(l.shape), on) < kSame || distance(endOf(l.shape), on) < kSame) &&
+                    std::abs(cross(normalized(tangentAt(l.shape, 0.5)), normalized(inwards))) < 1e-6) {
+                    lines_.push_back({kind, Segment{on, end}});
+                    return;
+                }
+    }
+
+    void along(const TopoDS_Face& face, const gp_Cylinder& k, const gp_Dir& out) {
+        double u0, u1, v0, v1;
+        BRepTools::UVBounds(face, u0, u1, v0, v1);
+        double u = std::atan2(out.Dot(k.YAxis().Direction()), out.Dot(k.XAxis().Direction()));
+        u = u0 + positiveAngle(u - u0);
+        if (u < u0 + kInside || u > u1 - kInside) return;
+        const auto place = [&](double v) { return ElSLib::Value(u, v, k); };
+        const Curve whole = Segment{back_(place(v0)), back_(place(v1))};
+        if (uncoveredOf(whole).empty()) return;
+        const BRepTopAdaptor_FClass2d within(face, 1e-7);
+        const auto inside = [&](double v) {
+            return std::ranges::all_of(std::array{-kInside, 0.0, kInside}, [&](double off) {
+                return within.Perform(gp_Pnt2d(u + off, v)) == TopAbs_IN;
+            });
+        };
+        for (const Interval& run : runsOf(v0, v1, inside)) {
+            const Curve c = Segment{back_(place(run.from)), back_(place(run.to))};
+            for (const Interval& gap : uncoveredOf(c)) {
+                const auto at = [&](double t) { return place(run.from + t * (run.to - run.from)); };
+                if (lengthOf(c) * (gap.to - gap.from) < 100 * kSame) continue;
+                const auto seen = [&](double t) { return isSeen(at(t), out); };
+                const auto hides = [&](double t) { return !seen(t); };
+                for (const Interval& i : runsOf(gap.from, gap.to, seen))
+                    lines_.push_back({ProjectedLine::Kind::visible, part(c, i.from, i.to)});
+                for (const Interval& i : runsOf(gap.from, gap.to, hides))
+                    lines_.push_back({ProjectedLine::Kind::hidden, part(c, i.from, i.to)});
+            }
+        }
+    }
+
+    /// What of a line none of the others covers.
+    std::vector<Interval> uncoveredOf(const Curve& c) const {
+        const Box2 box = boxOf(c).grown(2 * kSame);
+        std::vector<const Curve*> near;
+        for (const ProjectedLine& l : lines_)
+            if (box.overlaps(boxOf(l.shape))) near.push_back(&l.shape);
+        return uncovered(c, near, kSame);
+    }
+
+    /// Whether nothing lies in front of a place, looked at just beside the surface.
+    bool isSeen(const gp_Pnt& p, const gp_Dir& out) {
+        if (!meet_) {
+            meet_.emplace();
+            meet_->Load(shape_, 1e-7);
+        }
+        const gp_Pnt beside = p.Translated(gp_Vec(out) * kBeside);
+        meet_->Perform(gp_Lin(beside, gp_Dir(packed(look_))), -RealLast(), -kBeside);
+        return meet_->NbPnt() == 0;
+    }
+
+    static constexpr double kBeside = 1e-3; // mm
+    const TopoDS_Shape& shape_;
+    Vec3 look_;
+    const std::function<Vec2(const gp_Pnt&)>& back_;
+    std::vector<ProjectedLine>& lines_;
+    std::optional<IntCurvesFace_ShapeIntersector> meet_;
+};
+
+} // namespace
+
+void addMissedLines(const TopoDS_Shape& shape, Vec3 look, const std::function<Vec2(const gp_Pnt&)>& back,
+                    std::vector<ProjectedLine>& lines) {
+    MissedLines missed(shape, look, back, lines);
+    missed.outlines();
+    missed.ends();
+}
+
+} // namespace prism
