@@ -1,3 +1,4 @@
+#include "core/building/kernel.h"
 #include "core/building/solid.h"
 #include "core/building/soundness.h"
 
@@ -47,11 +48,18 @@ bool wantsFineIntegration(const TopoDS_Shape& shape) {
     return any > 0;
 }
 
-} // namespace
+/// The smallest box round a shape; where the search for it fails, one that may be a little wider.
+Bnd_Box boxRound(const TopoDS_Shape& shape) {
+    Bnd_Box box;
+    if (thrownBy([&] { BRepBndLib::AddOptimal(shape, box, false, false); })) {
+        box.SetVoid();
+        BRepBndLib::Add(shape, box, false);
+    }
+    return box;
+}
 
-SolidMeasure measured(const TopoDS_Shape& shape, Measuring how) {
+SolidMeasure measuredAsItIs(const TopoDS_Shape& shape, Measuring how) {
     SolidMeasure m;
-    if (shape.IsNull()) return m;
     GProp_GProps volume, area;
     const bool sound = isSound(shape);
     // A fixed number of places on each border is too few for free-form ones.
@@ -62,8 +70,7 @@ SolidMeasure measured(const TopoDS_Shape& shape, Measuring how) {
     BRepGProp::SurfaceProperties(shape, area);
     m.volume = volume.Mass();
     m.area = area.Mass();
-    Bnd_Box box;
-    BRepBndLib::AddOptimal(shape, box, false, false);
+    Bnd_Box box = boxRound(shape);
     if (!box.IsVoid()) {
         box.SetGap(0);
         box.Get(m.lo.x, m.lo.y, m.lo.z, m.hi.x, m.hi.y, m.hi.z);
@@ -72,6 +79,15 @@ SolidMeasure measured(const TopoDS_Shape& shape, Measuring how) {
     m.solids = count(shape, TopAbs_SOLID);
     m.valid = m.solids > 0 && m.volume > 0 && sound;
     return m;
+}
+
+} // namespace
+
+SolidMeasure measured(const TopoDS_Shape& shape, Measuring how) {
+    if (shape.IsNull()) return {};
+    // What the modeller cannot even look at is no sound solid.
+    const auto m = guarded<SolidMeasure>([&] { return measuredAsItIs(shape, how); });
+    return m ? *m : SolidMeasure{};
 }
 
 } // namespace prism

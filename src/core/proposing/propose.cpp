@@ -99,21 +99,26 @@ void look(const Figure& f, const AreaSets& areas, Lines lines, Surfaces surfaces
 }
 
 /// Looks in the figure without its holes, which are told by their lines alone; what is left of the sheet is
-/// simpler. `rounds`: corners that are made sharp as well, to be rounded by fillets.
-void lookBesideFeatures(const Figure& f, const AreaSets& areas, const std::vector<Round>& rounds, Lines lines,
-                        Progress& progress, Judge& best) {
+/// simpler. `rounds`: corners that are made sharp as well, to be rounded by fillets. A bore along the axis of a
+/// turned part is mostly turned with it; `bores`: it is a hole.
+void lookBesideFeatures(const Figure& f, const AreaSets& areas, const std::vector<Round>& rounds, bool bores,
+                        Lines lines, Progress& progress, Judge& best) {
     const Figure sharp = rounds.empty() ? f : sharpened(f, rounds);
     const AreaSets sharp_areas = rounds.empty() ? areas : AreaSets(sharp, progress);
     const auto maps = mapsOf(sharp, sharp_areas.drawn);
     auto holes = holesSeen(sharp, maps);
-    // A bore along the axis of a turned part is turned with it.
     if (const auto profiles = halfProfiles(sharp, maps); !profiles.empty()) {
         const EndView& end = profiles.front().end;
-        std::erase_if(holes, [&](const HoleSeen& h) {
+        const auto along = [&](const HoleSeen& h) {
             return h.step.view == end.view->name &&
                    distance(h.step.places.front(), end.centre) <= 2 * f.tolerances.proof;
-        });
-    }
+        };
+        if (!bores)
+            std::erase_if(holes, along);
+        else if (std::ranges::none_of(holes, along))
+            return; // that was looked at
+    } else if (bores)
+        return;
     if (progress.cancelled() || (holes.empty() && rounds.empty())) return;
     const Figure bare = withoutHoles(sharp, holes);
     const AreaSets reduced(bare, progress);
@@ -150,10 +155,11 @@ Result<Proposal> propose(const Figure& f, Progress& progress, Effort effort) {
     Judge best(f, areas, progress);
     const auto goesOn = [&] { return !best.clean && !progress.cancelled(); };
     for (const Lines demanded : {Lines::all, Lines::most}) { // what fits every line before what fits most
-        if (goesOn()) lookBesideFeatures(f, areas, {}, demanded, progress, best);
+        if (goesOn()) lookBesideFeatures(f, areas, {}, false, demanded, progress, best);
         if (goesOn()) look(f, areas, demanded, Surfaces::all, progress, best);
+        if (goesOn()) lookBesideFeatures(f, areas, {}, true, demanded, progress, best);
         for (const std::vector<Round>& rounds : filletChoices(f))
-            if (goesOn()) lookBesideFeatures(f, areas, rounds, demanded, progress, best);
+            if (goesOn()) lookBesideFeatures(f, areas, rounds, false, demanded, progress, best);
     }
     if (best.clean) preferChamfers(f, areas, best);
     if (!best.clean && effort == Effort::thorough &&
