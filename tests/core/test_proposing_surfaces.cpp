@@ -4,6 +4,7 @@
 
 #include <catch2/catch.hpp>
 #include <fstream>
+#include <functional>
 #include <random>
 
 // Proposals with surfaces that no area drawn straight through has: cones, oblique planes, flats.
@@ -127,6 +128,72 @@ TEST_CASE("a shaft with a flat is turned and kept within the view that shows the
     REQUIRE(m.document.model().proof);
     CHECK(m.document.model().proof->proved());
     CHECK(uses(m, StepKind::revolve));
+}
+
+namespace {
+
+/// Simpson's rule over an even number of steps.
+double integral(double from, double to, const std::function<double(double)>& of) {
+    constexpr int kSteps = 4000;
+    const double h = (to - from) / kSteps;
+    double sum = of(from) + of(to);
+    for (int i = 1; i < kSteps; ++i) sum += (i % 2 ? 4 : 2) * of(from + i * h);
+    return sum * h / 3;
+}
+
+/// A shaft of radius 13.5 up to 65 and of 9 up to 96, there with a chamfer of 2. From 0 to 22 it has flats 20
+/// apart; its end is drawn narrower by 2 over a length of 2, which may be a chamfer or a step.
+std::string shaftWithFlats() {
+    DxfText t = sheet();
+    for (double s : {-1.0, 1.0}) {
+        t.line(22, s * 13.5, 65, s * 13.5).line(65, s * 9, 94, s * 9).line(94, s * 9, 96, s * 7);
+        t.line(0, s * 10, 22, s * 10).line(22, s * 10, 22, s * 13.5);
+    }
+    t.line(0, -10, 0, 10)
+        .line(2, -10, 2, 10)
+        .line(65, -13.5, 65, 13.5)
+        .line(94, -9, 94, 9)
+        .line(96, -7, 96, 7);
+    const double c = 144.5, flat = std::sqrt(13.5 * 13.5 - 100), end = std::acos(10 / 11.5) * 180 / kPi;
+    t.circle(c, 0, 13.5).circle(c, 0, 9, "HIDDEN").circle(c, 0, 7, "HIDDEN");
+    t.arc(c, 0, 11.5, -90 + end, 90 - end).arc(c, 0, 11.5, 90 + end, 270 - end);
+    t.line(c - flat, 10, c + flat, 10).line(c - flat, -10, c + flat, -10);
+    t.text(183, -36, "FIRST ANGLE PROJECTION");
+    return t.done();
+}
+
+} // namespace
+
+TEST_CASE(
+    "flats that cut a shaft's end off in the side view leave its chamfer, and the step as another answer") {
+    const Made m = proposed(shaftWithFlats());
+    const auto between = [](double r) { // the part of a disc between the flats
+        return kPi * r * r - 2 * (r * r * std::acos(10 / r) - 10 * std::sqrt(r * r - 100));
+    };
+    const double rest = 20 * between(13.5) + kPi * (13.5 * 13.5 * 43 + 81 * 29 + 2 * (81 + 63 + 49) / 3.0);
+    const double chamfered = integral(0, 2, [&](double x) { return between(11.5 + x); });
+    CHECK(m.document.model().build.measure.volume == Approx(rest + chamfered).epsilon(1e-6));
+    REQUIRE(m.document.model().proof);
+    CHECK(m.document.model().proof->proved());
+    CHECK(uses(m, StepKind::chamfer));
+    REQUIRE(m.proposal.alternatives.size() == 1);
+    CHECK(m.proposal.alternatives[0].volume == Approx(rest + 2 * between(11.5)).epsilon(1e-6));
+    CHECK(m.proposal.alternatives[0].differs.find("a step of 2 mm in place of the chamfer") == 0);
+}
+
+TEST_CASE("a boss on a bored barrel is proposed exactly, its outline to its very end") {
+    // Drawn by another program: a barrel of radius 22.5 and 90 long, bored 15.5, with a boss of radius 11.5
+    // at 61.5 that ends 40 above the axis.
+    std::ifstream in(PRISM_TEST_DATA "/parts/boss-on-barrel.dxf");
+    const Made m = proposed(std::string(std::istreambuf_iterator<char>(in), {}));
+    // Of the boss that is outside of the barrel, slice by slice across it.
+    const double boss = integral(-11.5, 11.5, [](double y) {
+        return 2 * std::sqrt(11.5 * 11.5 - y * y) * (40 - std::sqrt(22.5 * 22.5 - y * y));
+    });
+    CHECK(m.document.model().build.measure.volume ==
+          Approx(kPi * (22.5 * 22.5 - 15.5 * 15.5) * 90 + boss).epsilon(1e-5));
+    REQUIRE(m.document.model().proof);
+    CHECK(m.document.model().proof->proved());
 }
 
 TEST_CASE("a facet cuts off what lies beyond its plane, and follows the numbers") {

@@ -126,7 +126,7 @@ std::optional<Chain> besideOf(const Chain& chain, double by, double tol) {
 StepBody pushed(const Figure& f, const FigureView& v, const Range& range, const Loop& loop, int index) {
     StepBody r;
     Plane plane(f, v, range.lo);
-    plane.one_origin = true;
+    plane.arcs_from = plane.commonOrigin();
     const PlaneFace face = faceOf(loop, plane);
     BRepPrimAPI_MakePrism prism(face.face, gp_Vec(packed(plane.deep) * (range.hi - range.lo)));
     nameFaces(prism, face.border, index, true, r.names);
@@ -202,7 +202,7 @@ Result<StepBody> ribbed(const Figure& f, const Step& s, int index, const TopoDS_
     BRepAlgoAPI_Cut left(r.shape, solid);
     if (!left.IsDone()) throw KernelError("the rib could not be fitted to the solid");
     Plane plane(f, *p->view, *middle);
-    plane.one_origin = true;
+    plane.arcs_from = plane.commonOrigin();
     std::vector<TopoDS_Shape> pieces;
     bool open = false;
     for (TopExp_Explorer x(left.Shape(), TopAbs_SOLID); x.More(); x.Next()) {

@@ -40,8 +40,8 @@ Bnd_Box boxOf(const TopoDS_Shape& s) {
     return b;
 }
 
-/// Whether corners are drawn together by far more than the bodies left between them: what then comes out, without
-/// an error, is no body.
+/// Whether corners are drawn together by far more than the bodies left between them: what then comes out,
+/// without an error, is no body.
 bool drawnTogether(const TopoDS_Shape& s, double size) {
     constexpr double kMost = 1e-3; // of the part's size
     for (TopExp_Explorer x(s, TopAbs_VERTEX); x.More(); x.Next())

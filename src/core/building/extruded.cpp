@@ -36,7 +36,7 @@ Result<StepBody> extruded(const Figure& f, const Step& s, const std::vector<Clos
     const auto range = reachOf(f, s, v, s.to);
     if (!range) return tl::make_unexpected(range.error());
     Plane plane(f, v, range->lo);
-    plane.one_origin = true;
+    plane.arcs_from = plane.commonOrigin();
     const gp_Vec along(packed(plane.deep) * (range->hi - range->lo));
     std::vector<TopoDS_Shape> bodies;
     StepBody r;

@@ -26,6 +26,11 @@ namespace prism::building {
 Plane::Plane(const Figure& f, const FigureView& v, double at)
     : frame(frameOf(f, v, f.now)), depth(at), deep(v.square ? unitOf(v.axes.depth) : frame.look) {}
 
+double Plane::commonOrigin() const {
+    const Vec3 from = std::abs(frame.look.z) > 0.5 ? Vec3{1, 0, 0} : Vec3{0, 0, 1};
+    return angleOf(Vec2{dot(from, frame.right), dot(from, frame.up)});
+}
+
 namespace {
 
 TopoDS_Edge splineEdge(const Spline& s, const Plane& plane) {
@@ -58,7 +63,7 @@ TopoDS_Edge edgeOf(const Curve& c, const Plane& plane, const TopoDS_Vertex& from
     if (auto* a = std::get_if<Arc>(&c)) {
         const bool back = a->sweep < 0;
         const double start = back ? a->start + a->sweep : a->start;
-        const double counted = plane.one_origin && !a->full() ? positiveAngle(start) : 0;
+        const double counted = plane.arcs_from && !a->full() ? positiveAngle(start - *plane.arcs_from) : 0;
         const gp_Circ circle(
             gp_Ax2(plane.point(a->centre), plane.normal(), plane.dir(direction(start - counted))), a->radius);
         const auto edge = BRepBuilderAPI_MakeEdge(new Geom_Circle(circle), back ? to : from, back ? from : to,

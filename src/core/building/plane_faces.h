@@ -21,13 +21,16 @@ struct Plane {
     ViewFrame frame;
     double depth = 0;
     Vec3 deep; ///< unit, the way in which depths count
-    /// Whether the angles of all arcs count from one direction, so that walls of one axis are run through
-    /// alike; else each arc's from its start.
-    bool one_origin = false;
+    /// From where the angles of all arcs count, radians, so that walls of one axis are run through alike;
+    /// else each arc's count from its start.
+    std::optional<double> arcs_from;
 
     Plane(const Figure& f, const FigureView& v, double at = 0);
     Vec3 place(Vec2 p) const { return frame.inSpace(p, 0) + depth * deep; }
     gp_Pnt point(Vec2 p) const { return gp_Pnt(packed(place(p))); }
+    /// Where arcs are to count from on bodies pushed along a model axis: as on those turned round it in the
+    /// view that is mostly taken for that, from Z, and from X about Z.
+    double commonOrigin() const;
     gp_Dir dir(Vec2 d) const { return gp_Dir(packed(d.x * frame.right + d.y * frame.up)); }
     /// Right-handed with right and up, so that angles of the plane stay angles.
     gp_Dir normal() const { return gp_Dir(packed(cross(frame.right, frame.up))); }

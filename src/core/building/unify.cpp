@@ -104,8 +104,8 @@ bool clearlyDrawn(const std::vector<TopoDS_Face>& group) {
 
 /// Whether the modeller can be trusted with making one face of these. It walks along their common border in
 /// angles that count up, unless one of them is closed round the axis. Where angles count from different
-/// directions, or corners are as wide as edges are long, it may not find where the border goes on, and looks for
-/// it for ever.
+/// directions, or corners are as wide as edges are long, it may not find where the border goes on, and looks
+/// for it for ever.
 bool mayBeOne(const std::vector<TopoDS_Face>& group) {
     if (std::ranges::any_of(group, hasSeam)) return true;
     return clearlyDrawn(group) && std::ranges::all_of(group, [&](const TopoDS_Face& f) {

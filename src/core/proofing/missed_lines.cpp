@@ -23,7 +23,7 @@
 namespace prism {
 namespace {
 
-constexpr double kSame = 1e-4;  ///< mm; lines this close are one
+constexpr double kSame = 1e-4;   ///< mm; lines this close are one
 constexpr double kInside = 1e-3; ///< radians; an outline nearer to a border is that border's line
 
 /// A place between a and b at which a test turns out otherwise than at a.
@@ -96,7 +96,8 @@ class MissedLines {
         const Vec2 on = pointAt(whole, gaps[0].to);
         for (const auto kind : {ProjectedLine::Kind::visible, ProjectedLine::Kind::hidden})
             for (const ProjectedLine& l : lines_)
-                if (l.kind == kind && (distance(startOf(l.shape), on) < kSame || distance(endOf(l.shape), on) < kSame) &&
+                if (l.kind == kind &&
+                    (distance(startOf(l.shape), on) < kSame || distance(endOf(l.shape), on) < kSame) &&
                     std::abs(cross(normalized(tangentAt(l.shape, 0.5)), normalized(inwards))) < 1e-6) {
                     lines_.push_back({kind, Segment{on, end}});
                     return;

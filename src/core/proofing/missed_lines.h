@@ -7,9 +7,9 @@
 
 namespace prism {
 
-/// Adds what the search for hidden lines leaves out of a solid now and then: straight outlines of cylinders, where
-/// they run into the curve in which two of them meet, and the very ends of circles seen from the side. `look` is
-/// the way that the viewer looks, `back` takes space to the view.
+/// Adds what the search for hidden lines leaves out of a solid now and then: straight outlines of cylinders,
+/// where they run into the curve in which two of them meet, and the very ends of circles seen from the side.
+/// `look` is the way that the viewer looks, `back` takes space to the view.
 void addMissedLines(const TopoDS_Shape& shape, Vec3 look, const std::function<Vec2(const gp_Pnt&)>& back,
                     std::vector<ProjectedLine>& lines);
 

@@ -61,9 +61,10 @@ Curve curveOf(const TopoDS_Edge& e, const Back& back) {
         std::unique(points.begin(), points.end(), [](Vec2 a, Vec2 b) { return distance(a, b) < 1e-9; }),
         points.end());
     if (points.size() < 2) return Segment{points.front(), points.front()};
-    // Silhouettes of cylinders and circles seen from the side come as splines but are lines, which a circle may
-    // run along both ways.
-    const auto far = std::ranges::max_element(points, {}, [&](Vec2 p) { return distance(p, points.front()); });
+    // Silhouettes of cylinders and circles seen from the side come as splines but are lines, which a circle
+    // may run along both ways.
+    const auto far =
+        std::ranges::max_element(points, {}, [&](Vec2 p) { return distance(p, points.front()); });
     const auto farthest = std::ranges::max_element(points, {}, [&](Vec2 p) { return distance(p, *far); });
     const Segment chord = far < farthest ? Segment{*far, *farthest} : Segment{*farthest, *far};
     if (std::ranges::all_of(points, [&](Vec2 p) { return distanceTo(chord, p) < 1e-7; })) return chord;

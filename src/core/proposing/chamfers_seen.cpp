@@ -25,9 +25,9 @@ struct Border {
 
 /// The plane faces at one place of a model axis, square to it and turned the same way.
 struct Level {
-    int axis;     ///< 0 to 2
-    double at;    ///< along it
-    bool upward;  ///< material below
+    int axis;    ///< 0 to 2
+    double at;   ///< along it
+    bool upward; ///< material below
     std::vector<Border> arcs;
 };
 
@@ -52,7 +52,8 @@ std::vector<Level> levelsOf(const TopoDS_Shape& solid, double tol) {
             for (TopExp_Explorer e(face, TopAbs_EDGE); e.More(); e.Next()) {
                 const BRepAdaptor_Curve c(TopoDS::Edge(e.Current()));
                 if (c.GetType() != GeomAbs_Circle) continue;
-                const gp_Pnt o = c.Circle().Location(), m = c.Value(0.5 * (c.FirstParameter() + c.LastParameter()));
+                const gp_Pnt o = c.Circle().Location(),
+                             m = c.Value(0.5 * (c.FirstParameter() + c.LastParameter()));
                 l.arcs.push_back({{o.X(), o.Y(), o.Z()}, {m.X(), m.Y(), m.Z()}, c.Circle().Radius()});
             }
             const auto same = std::ranges::find_if(r, [&](const Level& o) {
@@ -114,7 +115,8 @@ std::vector<SquareStep> squareSteps(const std::vector<Level>& levels, double tol
                         s.edges.push_back(b.middle);
                 const bool known = std::ranges::any_of(r, [&](const SquareStep& o) {
                     return o.floor.axis == floor.axis && std::abs(o.floor.at - floor.at) <= tol &&
-                           std::abs(o.inner - s.inner) <= tol && concentric(in, {o.centre, {}, 0}, floor.axis);
+                           std::abs(o.inner - s.inner) <= tol &&
+                           concentric(in, {o.centre, {}, 0}, floor.axis);
                 });
                 if (!s.edges.empty() && !known) r.push_back(std::move(s));
             }
@@ -123,13 +125,16 @@ std::vector<SquareStep> squareSteps(const std::vector<Level>& levels, double tol
 }
 
 std::optional<ChamferForStep> chamferFor(const Figure& f, const AreaSets& areas, const TopoDS_Shape& solid,
-                             const SquareStep& s) {
+                                         const SquareStep& s) {
     const double tol = 2 * f.tolerances.proof, width = s.outer - s.inner;
     for (const FigureView& v : f.views) {
         if (!v.principal() || static_cast<int>(v.axes.depth) != s.floor.axis) continue;
-        const auto low = markAt(f, v, std::min(s.floor.at, s.end)), high = markAt(f, v, std::max(s.floor.at, s.end));
+        const auto low = markAt(f, v, std::min(s.floor.at, s.end)),
+                   high = markAt(f, v, std::max(s.floor.at, s.end));
         if (!low || !high) continue;
-        const auto on = [&](Vec3 p) { return Vec2{part(p, static_cast<int>(v.axes.right)), part(p, static_cast<int>(v.axes.up))}; };
+        const auto on = [&](Vec3 p) {
+            return Vec2{part(p, static_cast<int>(v.axes.right)), part(p, static_cast<int>(v.axes.up))};
+        };
         Step fill;
         fill.kind = StepKind::extrude, fill.operation = Operation::add, fill.view = v.name;
         fill.reach = Reach::between, fill.from = *low, fill.to = *high, fill.name = "end to be chamfered";
@@ -158,7 +163,8 @@ std::optional<ChamferForStep> chamferFor(const Figure& f, const AreaSets& areas,
 
 } // namespace
 
-std::vector<ChamferForStep> chamfersForSteps(const Figure& f, const AreaSets& areas, const TopoDS_Shape& solid) {
+std::vector<ChamferForStep> chamfersForSteps(const Figure& f, const AreaSets& areas,
+                                             const TopoDS_Shape& solid) {
     const auto made = guarded<std::vector<ChamferForStep>>([&] {
         std::vector<ChamferForStep> r;
         const double tol = 2 * f.tolerances.proof;

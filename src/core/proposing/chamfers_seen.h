@@ -11,9 +11,10 @@ struct ChamferForStep {
     double width = 0, radius = 0; ///< of the step, and of the wall; mm
 };
 
-/// Seen from the end, and from the side where something hides its slant, a chamfer at the end of a round wall is
-/// drawn as a step of the same width is. What turns such steps of a solid into chamfers, in the order in which
-/// it is to follow the steps that made the solid.
-std::vector<ChamferForStep> chamfersForSteps(const Figure& f, const AreaSets& areas, const TopoDS_Shape& solid);
+/// Seen from the end, and from the side where something hides its slant, a chamfer at the end of a round wall
+/// is drawn as a step of the same width is. What turns such steps of a solid into chamfers, in the order in
+/// which it is to follow the steps that made the solid.
+std::vector<ChamferForStep> chamfersForSteps(const Figure& f, const AreaSets& areas,
+                                             const TopoDS_Shape& solid);
 
 } // namespace prism

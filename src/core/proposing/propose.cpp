@@ -99,8 +99,8 @@ void look(const Figure& f, const AreaSets& areas, Lines lines, Surfaces surfaces
 }
 
 /// Looks in the figure without its holes, which are told by their lines alone; what is left of the sheet is
-/// simpler. `rounds`: corners that are made sharp as well, to be rounded by fillets. A bore along the axis of a
-/// turned part is mostly turned with it; `bores`: it is a hole.
+/// simpler. `rounds`: corners that are made sharp as well, to be rounded by fillets. A bore along the axis of
+/// a turned part is mostly turned with it; `bores`: it is a hole.
 void lookBesideFeatures(const Figure& f, const AreaSets& areas, const std::vector<Round>& rounds, bool bores,
                         Lines lines, Progress& progress, Judge& best) {
     const Figure sharp = rounds.empty() ? f : sharpened(f, rounds);
@@ -138,9 +138,10 @@ void preferChamfers(const Figure& f, const AreaSets& areas, Judge& best) {
     for (const ChamferForStep& c : chamfersForSteps(f, areas, best.build.shape)) {
         std::vector<Step> steps = best.steps;
         steps.insert(steps.end(), {c.fill, c.cut});
-        best.prefer(std::move(steps), fmt::format("a step of {0:g} mm in place of the chamfer of {0:g} mm at the "
-                                                  "radius of {1:g} mm: no view tells which",
-                                                  c.width, c.radius));
+        best.prefer(std::move(steps),
+                    fmt::format("a step of {0:g} mm in place of the chamfer of {0:g} mm at the "
+                                "radius of {1:g} mm: no view tells which",
+                                c.width, c.radius));
     }
 }
 
