@@ -1,5 +1,6 @@
 #include "core/proofing/missed_lines.h"
 
+#include "core/base/box_tree.h"
 #include "core/building/kernel.h"
 #include "core/building/to_kernel.h"
 #include "core/proofing/cover.h"
@@ -49,11 +50,18 @@ std::vector<Interval> runsOf(double from, double to, const std::function<bool(do
     return r;
 }
 
+std::vector<Box2> boxesOf(const std::vector<ProjectedLine>& lines) {
+    std::vector<Box2> r;
+    for (const ProjectedLine& l : lines) r.push_back(boxOf(l.shape));
+    return r;
+}
+
 class MissedLines {
   public:
     MissedLines(const TopoDS_Shape& shape, Vec3 look, const std::function<Vec2(const gp_Pnt&)>& back,
                 std::vector<ProjectedLine>& lines)
-        : shape_(shape), look_(look), back_(back), lines_(lines) {}
+        : shape_(shape), look_(look), back_(back), lines_(lines), count_(lines.size()),
+          found_(boxesOf(lines)) {}
 
     void outlines() {
         for (TopExp_Explorer x(shape_, TopAbs_FACE); x.More(); x.Next()) {
@@ -138,8 +146,8 @@ class MissedLines {
     std::vector<Interval> uncoveredOf(const Curve& c) const {
         const Box2 box = boxOf(c).grown(2 * kSame);
         std::vector<const Curve*> near;
-        for (const ProjectedLine& l : lines_)
-            if (box.overlaps(boxOf(l.shape))) near.push_back(&l.shape);
+        for (int i : found_.overlapping(box)) near.push_back(&lines_[static_cast<size_t>(i)].shape);
+        for (size_t i = count_; i < lines_.size(); ++i) near.push_back(&lines_[i].shape); // added here
         return uncovered(c, near, kSame);
     }
 
@@ -159,6 +167,8 @@ class MissedLines {
     Vec3 look_;
     const std::function<Vec2(const gp_Pnt&)>& back_;
     std::vector<ProjectedLine>& lines_;
+    size_t count_; ///< of the lines that were found without this
+    BoxTree found_;
     std::optional<IntCurvesFace_ShapeIntersector> meet_;
 };
 
