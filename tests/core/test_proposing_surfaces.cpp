@@ -258,6 +258,44 @@ TEST_CASE("holes of a section that no view tells the depth of are like those in 
     CHECK(hole->places.size() == 4);
 }
 
+TEST_CASE("holes behind each other are each as deep as the views that show them agree on") {
+    // A plate 106 x 56 x 30 with four blind holes of one size, each with a depth of its own: in either view
+    // two of them stand behind each other, with one wall as deep as the deeper.
+    struct Hole {
+        double x, y, floor;
+    };
+    const std::vector<Hole> holes{{12, 12, 5}, {12, 44, 12.5}, {94, 12, 20}, {94, 44, 17}};
+    for (const bool pointed : {false, true}) {
+        DxfText t = sheet();
+        const double tip = pointed ? 4 / std::tan(59 * kPi / 180) : 0;
+        t.box(0, 0, 106, 30).box(0, 60, 106, 116).box(140, 0, 196, 30);
+        for (const Hole& h : holes) {
+            t.circle(h.x, 60 + h.y, 4);
+            for (double at : {h.x, 140 + h.y}) {
+                for (double s : {-4.0, 4.0}) {
+                    t.line(at + s, h.floor, at + s, 30, "HIDDEN");
+                    if (pointed) t.line(at + s, h.floor, at, h.floor - tip, "HIDDEN");
+                }
+                t.line(at - 4, h.floor, at + 4, h.floor, "HIDDEN");
+            }
+        }
+        t.text(140, 60, "THIRD ANGLE PROJECTION");
+        const Made m = proposed(t.done());
+        double volume = 106 * 56 * 30;
+        for (const Hole& h : holes) volume -= kPi * 16 * (30 - h.floor + tip / 3);
+        CHECK(m.document.model().build.measure.volume == Approx(volume).epsilon(1e-9));
+        REQUIRE(m.document.model().proof);
+        CHECK(m.document.model().proof->proved());
+        for (const Hole& h : holes) // which is how deep, not only all together
+            CHECK(std::ranges::any_of(m.proposal.steps, [&](const Step& s) {
+                return s.kind == StepKind::hole && s.places.size() == 1 &&
+                       distance(s.places[0], {h.x, h.y}) < 1e-6 && s.to.mark.picked() &&
+                       std::abs(resolveMark(m.document.model().figure, s.to.mark, Axis::z).value() -
+                                h.floor) < 1e-6;
+            }));
+    }
+}
+
 TEST_CASE("smooth joints and hidden outlines do not mislead what the views are") {
     // Countersinks hidden in the front and side view: their lines alone are no views, nor is the outline
     // round them a set of lines between views.

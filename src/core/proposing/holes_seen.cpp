@@ -135,6 +135,34 @@ class Seer {
         return false;
     }
 
+    /// Whether the other views that show the hole's walls let it end there as well.
+    bool endsInOthers(const FigureView& v, const Ring& ring, const ViewMap& m, double radius, double at,
+                      double sign) const {
+        return std::ranges::none_of(maps_, [&](const ViewMap& o) {
+            const auto side = fromSide(v, ring, o.view());
+            if (&o == &m || !side || o.cut() || !o.hasHidden()) return false;
+            const Walls walls(o, v.axes.depth, side->centre, ring.circles.back().radius + tol_);
+            return !walls.along(radius).empty() && !walls.endsAt(radius, at, sign);
+        });
+    }
+
+    /// Holes behind each other have one wall in a view, as deep as the deepest: where the other views do not
+    /// let this one end so deep, it ends at a floor on the way.
+    void shorten(const FigureView& v, const Ring& ring, const ViewMap& m, const Walls& walls, double radius,
+                 double& lo, double& hi) const {
+        for (const double sign : {-1.0, 1.0}) {
+            double& end = sign > 0 ? hi : lo;
+            if (!walls.endsAt(radius, end, sign) || endsInOthers(v, ring, m, radius, end, sign)) continue;
+            std::vector<double> on_the_way = walls.levels();
+            std::erase_if(on_the_way, [&](double at) { return at <= lo + tol_ || at >= hi - tol_; });
+            if (sign > 0) std::ranges::reverse(on_the_way);
+            const auto next = std::ranges::find_if(on_the_way, [&](double at) {
+                return walls.endsAt(radius, at, sign) && endsInOthers(v, ring, m, radius, at, sign);
+            });
+            if (next != on_the_way.end()) end = *next;
+        }
+    }
+
     /// The holes of one ring that one neighbour view shows.
     void take(const FigureView& v, const Ring& ring, const ViewMap& m, const Walls& walls) {
         struct Cylinder {
@@ -143,7 +171,10 @@ class Seer {
         };
         std::vector<Cylinder> all;
         for (const Ring::Circle& c : ring.circles)
-            for (const auto& [lo, hi] : walls.along(c.radius)) all.push_back({c.radius, lo, hi});
+            for (auto [lo, hi] : walls.along(c.radius)) {
+                shorten(v, ring, m, walls, c.radius, lo, hi);
+                all.push_back({c.radius, lo, hi});
+            }
         const auto endOf = [&](const Cylinder& c, bool high) {
             End e{Kind::open, high ? c.hi : c.lo};
             const double sign = high ? 1 : -1;

@@ -39,12 +39,9 @@ Bend bends(const Beside& s, double lo, double hi) {
     const double reach = kSteepest * s.apart;
     const auto far_a = breaksIn(s.far_a, a[0] - reach, a[0] + reach),
                far_b = breaksIn(s.far_b, b[0] - reach, b[0] + reach);
-    // Farther off there may be several, as where surfaces cross: which of them goes on in this one is not
-    // told.
-    if (far_a.size() != 1 || far_b.size() != 1) {
-        const bool several = far_a.size() > 1 || far_b.size() > 1;
-        return several || s.a.isBlurred(a[0]) || s.b.isBlurred(b[0]) ? Bend::maybe : Bend::no;
-    }
+    // Farther off, what is one break here may have become two: one of them may be the surface that bends.
+    if (far_a.size() != 1 || far_b.size() != 1)
+        return s.a.isBlurred(a[0]) || s.b.isBlurred(b[0]) ? Bend::maybe : Bend::no;
     const double before = a[0] - far_a[0], after = far_b[0] - b[0];
     const double steep = std::hypot(std::max(std::abs(before), std::abs(after)), s.apart) / s.apart;
     const double turn = std::abs(std::atan2(before, s.apart) - std::atan2(after, s.apart));

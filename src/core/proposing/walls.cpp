@@ -101,6 +101,14 @@ bool Walls::closedAt(double radius, double at) const {
     return false;
 }
 
+std::vector<double> Walls::levels() const {
+    std::vector<double> r;
+    for (const Line& l : lines_) r.push_back(l.a.y), r.push_back(l.b.y);
+    std::ranges::sort(r);
+    r.erase(std::unique(r.begin(), r.end(), [&](double a, double b) { return b - a <= tol_; }), r.end());
+    return r;
+}
+
 Explained explainedBy(const HoleProfile& p, const Figure& f, const ViewMap& m, Axis depth, double centre,
                       bool in_plane) {
     const double tol = 2 * f.tolerances.proof;

@@ -28,6 +28,12 @@ class Walls {
     std::optional<Corner> slantFrom(Corner from, double sign) const;
     /// Whether a line across closes the hole there, and goes no farther than its walls.
     bool closedAt(double radius, double at) const;
+    /// Whether a hole may end there, upwards (+1) or downwards, with a floor or a drill's point.
+    bool endsAt(double radius, double at, double sign) const {
+        return closedAt(radius, at) || slantFrom({radius, at}, sign);
+    }
+    /// Where lines begin, end or lie, along the axis; sorted.
+    std::vector<double> levels() const;
 
   private:
     struct Line {
