@@ -141,32 +141,18 @@ double integral(double from, double to, const std::function<double(double)>& of)
     return sum * h / 3;
 }
 
-/// A shaft of radius 13.5 up to 65 and of 9 up to 96, there with a chamfer of 2. From 0 to 22 it has flats 20
-/// apart; its end is drawn narrower by 2 over a length of 2, which may be a chamfer or a step.
-std::string shaftWithFlats() {
-    DxfText t = sheet();
-    for (double s : {-1.0, 1.0}) {
-        t.line(22, s * 13.5, 65, s * 13.5).line(65, s * 9, 94, s * 9).line(94, s * 9, 96, s * 7);
-        t.line(0, s * 10, 22, s * 10).line(22, s * 10, 22, s * 13.5);
-    }
-    t.line(0, -10, 0, 10)
-        .line(2, -10, 2, 10)
-        .line(65, -13.5, 65, 13.5)
-        .line(94, -9, 94, 9)
-        .line(96, -7, 96, 7);
-    const double c = 144.5, flat = std::sqrt(13.5 * 13.5 - 100), end = std::acos(10 / 11.5) * 180 / kPi;
-    t.circle(c, 0, 13.5).circle(c, 0, 9, "HIDDEN").circle(c, 0, 7, "HIDDEN");
-    t.arc(c, 0, 11.5, -90 + end, 90 - end).arc(c, 0, 11.5, 90 + end, 270 - end);
-    t.line(c - flat, 10, c + flat, 10).line(c - flat, -10, c + flat, -10);
-    t.text(183, -36, "FIRST ANGLE PROJECTION");
-    return t.done();
+/// The text of a sheet of the tests' own.
+std::string partSheet(const std::string& name) {
+    return bytesOf(PRISM_TEST_DATA "/parts/" + name);
 }
 
 } // namespace
 
 TEST_CASE(
     "flats that cut a shaft's end off in the side view leave its chamfer, and the step as another answer") {
-    const Made m = proposed(shaftWithFlats());
+    // Of radius 13.5 up to 65 and of 9 up to 96, there with a chamfer of 2. From 0 to 22 it has flats 20
+    // apart; its end is drawn narrower by 2 over a length of 2, which may be a chamfer or a step.
+    const Made m = proposed(partSheet("shaft-with-flats.dxf"));
     const auto between = [](double r) { // the part of a disc between the flats
         return kPi * r * r - 2 * (r * r * std::acos(10 / r) - 10 * std::sqrt(r * r - 100));
     };
@@ -184,8 +170,7 @@ TEST_CASE(
 TEST_CASE("a boss on a bored barrel is proposed exactly, its outline to its very end") {
     // Drawn by another program: a barrel of radius 22.5 and 90 long, bored 15.5, with a boss of radius 11.5
     // at 61.5 that ends 40 above the axis.
-    std::ifstream in(PRISM_TEST_DATA "/parts/boss-on-barrel.dxf");
-    const Made m = proposed(std::string(std::istreambuf_iterator<char>(in), {}));
+    const Made m = proposed(partSheet("boss-on-barrel.dxf"));
     // Of the boss that is outside of the barrel, slice by slice across it.
     const double boss = integral(-11.5, 11.5, [](double y) {
         return 2 * std::sqrt(11.5 * 11.5 - y * y) * (40 - std::sqrt(22.5 * 22.5 - y * y));

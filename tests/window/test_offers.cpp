@@ -50,6 +50,31 @@ TEST_CASE("a proposal that shows every line is taken at once, and Remove pressed
     CHECK(left[1] == steps[2]);
 }
 
+TEST_CASE("where the sheet allows two solids, the other one is a press away, and undone by another") {
+    TestDesk desk;
+    desk.window.open(PRISM_TEST_DATA "/parts/shaft-with-flats.dxf"); // its end is chamfered or stepped
+    desk.waitIdle();
+    desk.goTo(4);
+    desk.press("proposeSolid");
+    REQUIRE(desk.model().proof);
+    CHECK(desk.model().proof->proved());
+    const double chamfered = desk.model().build.measure.volume;
+    REQUIRE(desk.find<QWidget>("message")->isVisible());
+    const QString said = desk.find<QLabel>("messageText")->text();
+    CHECK(said.contains("2 solids fit every line"));
+    CHECK(said.contains("a step of 2 mm in place of the chamfer"));
+    desk.press("acceptOffer");
+    CHECK_FALSE(desk.find<QWidget>("message")->isVisible());
+    CHECK(desk.model().proof->proved());
+    CHECK(desk.model().build.measure.volume == Approx(42897.3755)); // without what the chamfer has more
+    desk.press("undo");
+    CHECK(desk.model().build.measure.volume == Approx(chamfered).epsilon(1e-9));
+    CHECK(chamfered == Approx(42991.4916));
+    desk.press("proposeSolid"); // and kept as it is
+    desk.press("closeMessage");
+    CHECK(desk.model().build.measure.volume == Approx(chamfered).epsilon(1e-9));
+}
+
 TEST_CASE("work that is stopped leaves everything as it was, at once, and says so") {
     TestDesk desk;
     desk.window.open(PRISM_DEMO "/roller-bracket.dxf");

@@ -356,10 +356,9 @@ void Session::propose() {
                 };
             auto proposal = std::make_shared<const Proposal>(std::move(*found));
             return [this, proposal] {
-                if (proposal->clean)
-                    take(proposal);
-                else
-                    emit proposed(proposal);
+                if (!proposal->clean) return emit proposed(proposal);
+                take(proposal);
+                if (!proposal->alternatives.empty()) emit oneOfSeveral(proposal);
             };
         });
     });
@@ -369,6 +368,11 @@ void Session::propose() {
 void Session::take(std::shared_ptr<const Proposal> p) {
     queueChange(tr("Take the proposal"), [p](Choices& c) { return c.steps = p->steps, true; },
                 {p->steps, p->build});
+}
+
+void Session::takeOther(const std::shared_ptr<const Proposal>& p, size_t alternative) {
+    change(tr("Take another solid"),
+           [p, alternative](Choices& c) { c.steps = p->alternatives[alternative].steps; });
 }
 
 void Session::preview(const Step& step, size_t at) {

@@ -80,6 +80,8 @@ class Session : public QObject {
     void propose();
     /// Takes a proposal as a change.
     void take(std::shared_ptr<const Proposal> p);
+    /// Takes one of the other solids that fit every line as well, as a change.
+    void takeOther(const std::shared_ptr<const Proposal>& p, size_t alternative);
     /// Computes what a step in the place `at` of the list would change, for a preview; the last request wins.
     void preview(const Step& step, size_t at);
     void clearPreview();
@@ -119,6 +121,8 @@ class Session : public QObject {
     void rereadDone(const prism::Reread& r);
     /// A proposal that does not explain the whole sheet, and waits for a person's word.
     void proposed(const std::shared_ptr<const prism::Proposal>& p);
+    /// A proposal was taken that is one of several solids that show every line.
+    void oneOfSeveral(const std::shared_ptr<const prism::Proposal>& p);
     /// Somebody else has changed the project file; save() with `anyway` writes over it.
     void saveConflict(const QString& path, const QString& why);
     /// Work was stopped; what was kept, in words.

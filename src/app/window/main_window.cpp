@@ -74,6 +74,8 @@ MainWindow::MainWindow() {
     connect(&session_, &Session::rereadDone, this, &MainWindow::tellReread);
     connect(&session_, &Session::failed, this, &MainWindow::tell);
     connect(&session_, &Session::proposed, this, &MainWindow::offer);
+    connect(&session_, &Session::oneOfSeveral, this,
+            [this](const std::shared_ptr<const Proposal>& p) { offerOther(p, 0); });
     connect(&session_, &Session::saveConflict, this, &MainWindow::askAboutConflict);
     connect(&session_, &Session::exported, this,
             [this](const QString& f) { pointed_->setText(tr("Written: %1").arg(f)); });
@@ -135,11 +137,9 @@ QWidget* MainWindow::makeMessage() {
     message_ = new QWidget(this);
     message_->setObjectName("message");
     message_->setAttribute(Qt::WA_StyledBackground);
-    message_->setStyleSheet("QWidget#message { background: #fbe9e2; border-bottom: 1px solid #c23f1d; }");
     auto* row = new QHBoxLayout(message_);
     row->setContentsMargins(14, 6, 14, 6);
-    auto* sign = new QLabel(message_);
-    sign->setPixmap(theme::icon(theme::Glyph::error).pixmap(18, 18));
+    message_sign_ = new QLabel(message_);
     message_text_ = new QLabel(message_);
     message_text_->setObjectName("messageText");
     message_text_->setWordWrap(true);
@@ -151,11 +151,11 @@ QWidget* MainWindow::makeMessage() {
     accept_->setObjectName("acceptOffer");
     connect(accept_, &QPushButton::clicked, this, [this] {
         message_->hide();
-        if (offered_) session_.take(offered_);
+        if (const auto accepted = std::exchange(offered_, {})) accepted();
     });
     accept_->hide();
     close_ = close;
-    row->addWidget(sign);
+    row->addWidget(message_sign_);
     row->addWidget(message_text_, 1);
     row->addWidget(accept_);
     row->addWidget(close);
@@ -242,7 +242,16 @@ void MainWindow::refresh() {
                                          : tr("Nothing to redo"));
 }
 
+/// What went wrong is told in red, what is only to be known in blue.
+void MainWindow::signal(theme::Glyph sign) {
+    const bool wrong = sign == theme::Glyph::error;
+    message_->setStyleSheet(QString("QWidget#message { background: %1; border-bottom: 1px solid %2; }")
+                                .arg(wrong ? "#fbe9e2" : "#e3eef0", wrong ? "#c23f1d" : "#1f6678"));
+    message_sign_->setPixmap(theme::icon(sign).pixmap(18, 18));
+}
+
 void MainWindow::tell(const QString& what, const QString& why) {
+    signal(theme::Glyph::error);
     message_text_->setText(QString("<b>%1.</b> %2").arg(what.toHtmlEscaped(), why.toHtmlEscaped()));
     accept_->hide();
     close_->setText(tr("Understood"));
@@ -257,9 +266,27 @@ void MainWindow::offer(const std::shared_ptr<const Proposal>& p) {
              .arg(counted(p->missing, tr("line"), tr("lines")), counted(p->extra, tr("line"), tr("lines")),
                   QString::fromStdString(p->how),
                   p->left_undone.empty() ? QString() : " " + sentence(p->left_undone) + "."));
-    offered_ = p;
+    offered_ = [this, p] { session_.take(p); };
     accept_->setText(tr("Take it with %1 open").arg(counted(off, tr("line"), tr("lines"))));
     close_->setText(tr("Leave the build list as it is"));
+    accept_->show();
+}
+
+/// Where the sheet allows several solids, the most usual one is taken, and the others are a press away.
+void MainWindow::offerOther(const std::shared_ptr<const Proposal>& p, size_t alternative) {
+    const size_t all = p->alternatives.size();
+    const int number = static_cast<int>(alternative) + 2;
+    tell(tr("%1 fit every line of the sheet")
+             .arg(counted(static_cast<int>(all) + 1, tr("solid"), tr("solids"))),
+         tr("%1 %2.").arg(all > 1 ? tr("Number %1 has").arg(number) : tr("The other one has"),
+                          QString::fromStdString(p->alternatives[alternative].differs)));
+    signal(theme::Glyph::note);
+    offered_ = [this, p, alternative, all] {
+        session_.takeOther(p, alternative);
+        if (alternative + 1 < all) offerOther(p, alternative + 1);
+    };
+    accept_->setText(all > 1 ? tr("Take number %1").arg(number) : tr("Take the other one"));
+    close_->setText(tr("Keep what stands"));
     accept_->show();
 }
 

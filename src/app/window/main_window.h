@@ -39,8 +39,10 @@ class MainWindow : public QMainWindow {
     void makePlaces();
     void makeCommands();
     void refresh();
+    void signal(theme::Glyph sign);
     void tell(const QString& what, const QString& why);
     void offer(const std::shared_ptr<const Proposal>& p);
+    void offerOther(const std::shared_ptr<const Proposal>& p, size_t alternative);
     void askAboutConflict(const QString& path, const QString& why);
     void askOpen();
     void askReread();
@@ -63,9 +65,9 @@ class MainWindow : public QMainWindow {
     DrivePlace* drive_ = nullptr;
     std::vector<Command> commands_;
     QWidget* message_;
-    std::shared_ptr<const Proposal> offered_; ///< waits for a word in the message bar
-    QPushButton *accept_, *close_;            ///< of the message bar
-    QLabel *message_text_, *title_, *pointed_;
+    std::function<void()> offered_; ///< what is done when a person accepts what the message bar offers
+    QPushButton *accept_, *close_;  ///< of the message bar
+    QLabel *message_sign_, *message_text_, *title_, *pointed_;
     QProgressBar* progress_;
     QToolButton *open_, *reread_, *save_, *undo_, *redo_, *cancel_;
     QTimer slow_; ///< progress is shown only for work that takes a while
