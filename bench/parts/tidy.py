@@ -164,7 +164,7 @@ def once(curves, others):
     come twice where what is in front hides the like behind it, the second time in shreds."""
     kept, chains = [], [places(c, 400) for c in others]
     for c in sorted(curves, key=along, reverse=True):
-        scrap = c["kind"] == "spline" or along(c) < 1
+        scrap = c["kind"] in ("spline", "arc") or along(c) < 1
         if scrap and (along(c) < 2e-3 or any(over(places(c, 12), k) for k in chains)):
             continue
         kept.append(c)
