@@ -167,18 +167,24 @@ TEST_CASE(
     CHECK(m.proposal.alternatives[0].differs.find("a step of 2 mm in place of the chamfer") == 0);
 }
 
-TEST_CASE("a boss on a bored barrel is proposed exactly, its outline to its very end") {
+TEST_CASE("a boss on a bored barrel is proposed exactly, bored itself as well, down into the barrel's bore") {
     // Drawn by another program: a barrel of radius 22.5 and 90 long, bored 15.5, with a boss of radius 11.5
-    // at 61.5 that ends 40 above the axis.
-    const Made m = proposed(partSheet("boss-on-barrel.dxf"));
-    // Of the boss that is outside of the barrel, slice by slice across it.
-    const double boss = integral(-11.5, 11.5, [](double y) {
-        return 2 * std::sqrt(11.5 * 11.5 - y * y) * (40 - std::sqrt(22.5 * 22.5 - y * y));
-    });
-    CHECK(m.document.model().build.measure.volume ==
-          Approx(kPi * (22.5 * 22.5 - 15.5 * 15.5) * 90 + boss).epsilon(1e-5));
-    REQUIRE(m.document.model().proof);
-    CHECK(m.document.model().proof->proved());
+    // at 61.5 that ends 40 above the axis; on the second sheet that has a bore of 8.
+    const auto above = [](double radius,
+                          double barrel) { // of a cylinder from the barrel's wall up, slice by slice
+        return integral(-radius, radius, [&](double y) {
+            return 2 * std::sqrt(radius * radius - y * y) * (40 - std::sqrt(barrel * barrel - y * y));
+        });
+    };
+    const double whole = kPi * (22.5 * 22.5 - 15.5 * 15.5) * 90 + above(11.5, 22.5);
+    for (const auto& [file, volume] : {std::pair{"boss-on-barrel.dxf", whole},
+                                       std::pair{"bored-boss-on-barrel.dxf", whole - above(8, 15.5)}}) {
+        INFO(file);
+        const Made m = proposed(partSheet(file));
+        CHECK(m.document.model().build.measure.volume == Approx(volume).epsilon(1e-5));
+        REQUIRE(m.document.model().proof);
+        CHECK(m.document.model().proof->proved());
+    }
 }
 
 TEST_CASE("a facet cuts off what lies beyond its plane, and follows the numbers") {

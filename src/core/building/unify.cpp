@@ -2,6 +2,7 @@
 
 #include <BRepAdaptor_Curve.hxx>
 #include <BRepAdaptor_Surface.hxx>
+#include <BRepCheck_Analyzer.hxx>
 #include <BRep_Tool.hxx>
 #include <ShapeUpgrade_UnifySameDomain.hxx>
 #include <TopExp.hxx>
@@ -13,6 +14,7 @@
 #include <TopoDS_Face.hxx>
 #include <TopoDS_Vertex.hxx>
 #include <algorithm>
+#include <memory>
 #include <vector>
 
 namespace prism::building {
@@ -121,17 +123,36 @@ void keepBetween(const std::vector<TopoDS_Face>& group, TopTools_MapOfShape& kee
             if (!seen.Add(x.Current())) keep.Add(x.Current());
 }
 
+/// Whether round faces that were made one came out wrong.
+bool spoilt(const TopoDS_Shape& before, const TopoDS_Shape& after) {
+    TopTools_IndexedMapOfShape old;
+    TopExp::MapShapes(before, TopAbs_FACE, old);
+    for (TopExp_Explorer x(after, TopAbs_FACE); x.More(); x.Next())
+        if (!old.Contains(x.Current()) &&
+            BRepAdaptor_Surface(TopoDS::Face(x.Current()), false).GetType() != GeomAbs_Plane &&
+            !BRepCheck_Analyzer(x.Current()).IsValid())
+            return true;
+    return false;
+}
+
 } // namespace
 
 TopoDS_Shape unified(const TopoDS_Shape& shape, const Handle(BRepTools_History) & history) {
-    ShapeUpgrade_UnifySameDomain u(shape, true, true, false);
-    TopTools_MapOfShape keep;
-    for (const auto& group : facesOnOneRound(shape))
-        if (!mayBeOne(group)) keepBetween(group, keep);
-    if (!keep.IsEmpty()) u.KeepShapes(keep);
-    u.Build();
-    history->Merge(u.History());
-    return u.Shape();
+    const auto groups = facesOnOneRound(shape);
+    const auto attempt = [&](const auto& mayUnite) {
+        auto u = std::make_unique<ShapeUpgrade_UnifySameDomain>(shape, true, true, false);
+        TopTools_MapOfShape keep;
+        for (const auto& group : groups)
+            if (!mayUnite(group)) keepBetween(group, keep);
+        if (!keep.IsEmpty()) u->KeepShapes(keep);
+        u->Build();
+        return u;
+    };
+    auto done = attempt(mayBeOne);
+    if (!groups.empty() && spoilt(shape, done->Shape()))
+        done = attempt([](const std::vector<TopoDS_Face>&) { return false; });
+    history->Merge(done->History());
+    return done->Shape();
 }
 
 } // namespace prism::building

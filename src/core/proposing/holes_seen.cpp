@@ -85,10 +85,91 @@ class Seer {
             const std::vector<HoleSeen> told(found_.begin() + static_cast<long>(before), found_.end());
             for (const Ring* ring : untold) likeAnother(m.view(), *ring, told);
         }
+        const std::vector<Bore> bores = boresOf();
+        runInto(bores);
+        explainCrossings(bores);
         return std::move(found_);
     }
 
   private:
+    /// A cylinder of a hole in space.
+    struct Bore {
+        Axis along;
+        double radius;
+        std::array<double, 3> centre; ///< by axis; of no meaning along it
+        size_t hole;
+    };
+
+    std::vector<Bore> boresOf() const {
+        std::vector<Bore> bores;
+        for (size_t h = 0; h < found_.size(); ++h) {
+            const FigureView& v = *f_.viewNamed(found_[h].step.view);
+            for (double radius : {found_[h].sizes[0], found_[h].sizes[1]}) {
+                if (radius <= 0) continue;
+                Bore b{v.axes.depth, radius, {}, h};
+                b.centre[static_cast<size_t>(v.axes.right)] = found_[h].step.places.front().x;
+                b.centre[static_cast<size_t>(v.axes.up)] = found_[h].step.places.front().y;
+                bores.push_back(b);
+            }
+        }
+        return bores;
+    }
+
+    /// A hole whose wall ends open within the part, where another one's wall is, goes on to the axis of that.
+    void runInto(const std::vector<Bore>& bores) {
+        for (const Bore& h : bores) {
+            HoleSeen& hole = found_[h.hole];
+            if (!hole.open_end || std::abs(h.radius - hole.sizes[0]) > tol_) continue;
+            for (const Bore& o : bores) {
+                if (o.along == h.along || o.radius < h.radius - tol_) continue;
+                const auto deep = static_cast<size_t>(h.along),
+                           aside = 3 - deep - static_cast<size_t>(o.along);
+                const double off = std::abs(h.centre[aside] - o.centre[aside]) + h.radius,
+                             reach = std::abs(hole.sizes[4] - o.centre[deep]);
+                const double least = off < o.radius ? std::sqrt(o.radius * o.radius - off * off) : 0;
+                if (reach < least - tol_ || reach > o.radius + tol_) continue;
+                const Step& other = found_[o.hole].step;
+                hole.step.to = {Bound::Kind::mark, {other.view, other.places.front()}, 0};
+                hole.sizes[4] = o.centre[deep];
+                hole.step.name = "hole";
+                break;
+            }
+        }
+    }
+
+    /// Curves in which holes run into each other go with the holes.
+    void explainCrossings(const std::vector<Bore>& bores) {
+        for (size_t i = 0; i < f_.curves.size(); ++i) {
+            const FigureView& v = *f_.viewById(f_.curves[i].view);
+            if (!v.principal()) continue;
+            for (const Bore& a : bores)
+                for (const Bore& b : bores)
+                    if (a.along == v.axes.right && b.along == v.axes.up &&
+                        meetIn(f_.curves[i].drawn, v, a, b))
+                        found_[a.hole].lines.push_back({static_cast<int>(i)});
+        }
+    }
+
+    /// Whether a curve of a view is the one in which a bore along its right axis and one along its up axis
+    /// meet.
+    bool meetIn(const Curve& c, const FigureView& v, const Bore& a, const Bore& b) const {
+        const auto deep = static_cast<size_t>(v.axes.depth), right = static_cast<size_t>(v.axes.right),
+                   up = static_cast<size_t>(v.axes.up);
+        const double same = std::max(20 * tol_, 2e-3 * std::min(a.radius, b.radius));
+        return std::ranges::all_of(std::array{0.15, 0.35, 0.5, 0.65, 0.85}, [&](double t) {
+            const Vec2 p = pointAt(c, t);
+            const double on_a = a.radius * a.radius - (p.y - a.centre[up]) * (p.y - a.centre[up]),
+                         on_b = b.radius * b.radius - (p.x - b.centre[right]) * (p.x - b.centre[right]);
+            if (on_a < 0 || on_b < 0) return false;
+            for (double s : {-1.0, 1.0})
+                for (double w : {-1.0, 1.0})
+                    if (std::abs(a.centre[deep] + s * std::sqrt(on_a) - b.centre[deep] -
+                                 w * std::sqrt(on_b)) <= same)
+                        return true;
+            return false;
+        });
+    }
+
     using Kind = End::Kind;
 
     /// Of circles that no view tells the depth of: where the same circles are holes elsewhere in the view,
@@ -285,6 +366,7 @@ class Seer {
         if (through) s.hole.point = HoleShape{}.point;
         s.name = fmt::format("{}{}", through || runs_out ? "" : "blind ",
                              shaped ? fmt::format("{} hole", nameOf(s.hole.kind)) : "hole");
+        h.open_end = bottom.kind == Kind::open && !through;
         h.sizes = {radius, shaped ? top.radius : 0, begin, top.at, through ? 0 : bottom.at};
         explain(v, ring, radius, top, bottom, way, h);
         found_.push_back(std::move(h));

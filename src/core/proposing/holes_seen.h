@@ -13,6 +13,7 @@ struct HoleSeen {
     std::vector<std::pair<int, Segment>> closing; ///< by view: lines that stand there once it is filled
     /// What tells it from others: radius and wider radius, where it begins, widens and ends, mm.
     std::array<double, 5> sizes{};
+    bool open_end = false; ///< nothing closes it where its wall ends
 };
 
 /// The holes, those of a view together. Lines of walls without a circle, or the reverse, are no hole.

@@ -59,8 +59,22 @@ std::vector<Stretch> Walls::along(double radius) const {
         drawn[l.a.x > 0].emplace_back(lo, hi);
         if (l.tells) told.emplace_back(lo, hi);
     }
-    auto r = common(joined(drawn[0], tol_), joined(drawn[1], tol_), tol_);
-    r = joined(common(r, joined(told, tol_), tol_), tol_);
+    const auto low = joined(drawn[0], tol_), high = joined(drawn[1], tol_);
+    const auto both = joined(common(common(low, high, tol_), joined(told, tol_), tol_), tol_);
+    // Another hole that runs into this one breaks its wall on one side: on the other it goes on.
+    const auto goesOn = [&](const Stretch& gap) {
+        return std::ranges::any_of(std::array{&low, &high}, [&](const auto* side) {
+            return std::ranges::any_of(*side, [&](const Stretch& s) {
+                return s.first <= gap.first + tol_ && s.second >= gap.second - tol_;
+            });
+        });
+    };
+    std::vector<Stretch> r;
+    for (const Stretch& s : both)
+        if (!r.empty() && goesOn({r.back().second, s.first}))
+            r.back().second = s.second;
+        else
+            r.push_back(s);
     if (!map_.cut() || !map_.hasHatching()) return r;
     std::erase_if(r, [&](const Stretch& s) {
         const double middle = 0.5 * (s.first + s.second), off = 0.02 * radius;
