@@ -137,8 +137,9 @@ TopoDS_Shape Parts::whole() {
         const TopoDS_Shape one = unified(all, history);
         names_.follow(*history, all);
         all = one;
-        BRepLib::EncodeRegularity(all, kSmooth); // smooth edges are no lines of a drawing
     });
+    // Smooth edges are no lines of a drawing, whether or not the faces beside them could be made one.
+    (void)thrownBy([&] { BRepLib::EncodeRegularity(all, kSmooth); });
     replace(all);
     return all;
 }

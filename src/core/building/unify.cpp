@@ -14,7 +14,9 @@
 #include <TopoDS_Face.hxx>
 #include <TopoDS_Vertex.hxx>
 #include <algorithm>
+#include <map>
 #include <memory>
+#include <optional>
 #include <vector>
 
 namespace prism::building {
@@ -48,20 +50,48 @@ bool onOneRound(const BRepAdaptor_Surface& a, const BRepAdaptor_Surface& b) {
     }
 }
 
+/// How far the axis of a round surface, or the centre of a ball, is from the origin; nothing for other
+/// surfaces.
+std::optional<double> awayOf(const BRepAdaptor_Surface& s) {
+    const auto away = [](const gp_Ax1& a) {
+        return gp_Vec(gp_Pnt(0, 0, 0), a.Location()).Crossed(gp_Vec(a.Direction())).Magnitude();
+    };
+    switch (s.GetType()) {
+    case GeomAbs_Cylinder:
+        return away(s.Cylinder().Axis());
+    case GeomAbs_Cone:
+        return away(s.Cone().Axis());
+    case GeomAbs_Sphere:
+        return s.Sphere().Location().Distance(gp_Pnt(0, 0, 0));
+    case GeomAbs_Torus:
+        return away(s.Torus().Axis());
+    default:
+        return std::nullopt;
+    }
+}
+
 /// Faces by the round surface that they lie on, where there are several.
 std::vector<std::vector<TopoDS_Face>> facesOnOneRound(const TopoDS_Shape& shape) {
+    constexpr double kNear = 0.05; // mm; which groups are worth a closer look: a part may have very many
     std::vector<std::vector<TopoDS_Face>> groups;
     std::vector<BRepAdaptor_Surface> surfaces;
+    std::multimap<double, size_t> byPlace;
     TopTools_IndexedMapOfShape faces;
     TopExp::MapShapes(shape, TopAbs_FACE, faces);
     for (int i = 1; i <= faces.Extent(); ++i) {
         const TopoDS_Face& face = TopoDS::Face(faces(i));
         const BRepAdaptor_Surface s(face, false);
-        if (s.GetType() == GeomAbs_Plane) continue;
-        size_t k = 0;
-        while (k < groups.size() && !onOneRound(surfaces[k], s)) ++k;
-        if (k == groups.size()) groups.emplace_back(), surfaces.push_back(s);
-        groups[k].push_back(face);
+        const auto away = awayOf(s);
+        if (!away) continue;
+        auto it = byPlace.lower_bound(*away - kNear);
+        while (it != byPlace.end() && it->first <= *away + kNear && !onOneRound(surfaces[it->second], s))
+            ++it;
+        if (it != byPlace.end() && it->first <= *away + kNear) {
+            groups[it->second].push_back(face);
+            continue;
+        }
+        byPlace.emplace(*away, groups.size());
+        groups.push_back({face}), surfaces.push_back(s);
     }
     std::erase_if(groups, [](const auto& g) { return g.size() < 2; });
     return groups;
