@@ -225,11 +225,14 @@ Json viewsReport(const Model& m) {
             {"parts", parts}};
 }
 
-Json checkReport(const Model& m) {
-    Json findings = Json::array();
-    for (const Finding& f : m.findings) {
-        Json at = Json::array();
+Json checkReport(const Model& m, const Diagnosis& found, const std::vector<Repaired>& repaired) {
+    Json findings = Json::array(), done = Json::array();
+    for (const Finding& f : found.findings) {
+        Json at = Json::array(), repairs = Json::array();
         for (Vec2 p : f.at_sheet) at.push_back(point(m.sheet.to_file(p)));
+        for (const Remedy& r : f.remedies)
+            repairs.push_back({{"kind", r.kind}, {"words", r.words}, {"reason", r.reason}});
+        const std::string first = f.remedies.empty() ? f.repair : f.remedies.front().kind;
         findings.push_back({{"kind", f.kind},
                             {"severity", nameOf(f.severity)},
                             {"message", f.message},
@@ -237,9 +240,15 @@ Json checkReport(const Model& m) {
                             {"handles", f.handles},
                             {"at_sheet", at},
                             {"numbers", f.numbers},
-                            {"repair", f.repair.empty() ? Json(nullptr) : Json(f.repair)}});
+                            {"repair", first.empty() ? Json(nullptr) : Json(first)},
+                            {"repairs", repairs},
+                            {"symptoms", f.symptoms}});
     }
-    return {{"findings", findings}};
+    for (const Repaired& r : repaired)
+        done.push_back({{"kind", r.kind}, {"words", r.words}, {"finding", r.finding}});
+    Json j{{"findings", findings}, {"sound", found.sound}, {"repaired", done}};
+    if (!found.left_undone.empty()) j["left_undone"] = found.left_undone;
+    return j;
 }
 
 Json ledgerReport(const Model& m) {

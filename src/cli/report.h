@@ -1,4 +1,5 @@
 #pragma once
+#include "core/diagnosing/diagnose.h"
 #include "core/project/carry_over.h"
 #include "core/proposing/propose.h"
 
@@ -15,7 +16,7 @@ Json entitiesReport(const Model& m);
 /// What a re-read brought, line by line.
 Json rereadReport(const Reread& r, const Drawing& before, const Drawing& after);
 Json viewsReport(const Model& m);
-Json checkReport(const Model& m);
+Json checkReport(const Model& m, const Diagnosis& found, const std::vector<Repaired>& repaired);
 /// With the further solids that fit the sheet, when it was proposed and there are any.
 Json buildReport(const Model& m, const std::optional<Material>& material,
                  const std::optional<Proposal>& proposal);

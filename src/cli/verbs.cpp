@@ -6,6 +6,7 @@
 
 #include <filesystem>
 #include <fmt/format.h>
+#include <sstream>
 
 namespace prism::cli {
 namespace {
@@ -28,8 +29,8 @@ void print(const Json& j) {
     fmt::print("{}\n", j.dump(2, ' ', false, Json::error_handler_t::replace));
 }
 
-int statusOf(const Model& m) {
-    for (const Finding& f : m.findings)
+int statusOf(const std::vector<Finding>& findings) {
+    for (const Finding& f : findings)
         if (f.severity == Severity::error) return kFindings;
     return kDone;
 }
@@ -97,14 +98,12 @@ int runRead(const Request& q) {
 
 namespace {
 
-/// A solid that nearly all lines agree on tells which line does not. Where none is found soon, nothing is
-/// told.
-void checkByProposal(Document& d) {
-    const auto p = proposeFor(d.model(), g_quiet, Effort::quick);
-    if (!p) return;
-    Choices c = d.choices();
-    c.steps = p->steps;
-    (void)d.apply("Check", c, g_quiet, Stage::solid, {p->steps, p->build});
+std::set<std::string> repairsNamed(const std::string& list) {
+    std::set<std::string> r;
+    std::istringstream words(list);
+    for (std::string w; std::getline(words, w, ',');)
+        if (w != "all") r.insert(w);
+    return r;
 }
 
 } // namespace
@@ -145,17 +144,26 @@ int runViews(const Request& q) {
 int runCheck(const Request& q) {
     auto d = openedSheet(q, Stage::checks);
     if (!d) return complain(d.error());
-    if (d->choices().steps.empty())
-        checkByProposal(*d);
-    else if (auto r = d->apply("Check", d->choices(), g_quiet); !r)
-        return complain(r.error());
-    const Model& m = d->model();
+    if (!d->choices().steps.empty())
+        if (auto r = d->apply("Check", d->choices(), g_quiet); !r) return complain(r.error());
+    std::vector<Repaired> repaired;
+    if (!q.repair.empty()) {
+        auto r = repairAll(*d, repairsNamed(q.repair), g_quiet);
+        if (!r) return complain(r.error());
+        repaired = std::move(*r);
+    }
+    const auto found = diagnose(d->source(), d->choices(), d->sharedModel(), g_quiet);
+    if (!found) return complain(found.error());
+    if (!q.save.empty())
+        if (auto r = d->save(q.save); !r) return complain(r.error());
     if (q.json)
-        print(checkReport(m));
-    else
-        for (const Finding& f : m.findings)
+        print(checkReport(d->model(), *found, repaired));
+    else {
+        for (const Repaired& r : repaired) fmt::print("repaired: {} [{}]\n", r.words, r.kind);
+        for (const Finding& f : found->findings)
             fmt::print("{}: {} [{}]\n", nameOf(f.severity), f.message, f.kind);
-    return statusOf(m);
+    }
+    return statusOf(found->findings);
 }
 
 int runBuild(const Request& q) {

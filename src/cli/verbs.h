@@ -18,7 +18,7 @@ struct Request {
     bool page_as_picture = false, no_trace = false, keep_stretch = false;
     std::vector<std::string> lengths,
         cuts; ///< of a scan: "X0,Y0,X1,Y1=LENGTH" and "NAME=X0,Y0,X1,Y1", pixels
-    std::string preset, keep_preset, after;
+    std::string preset, keep_preset, after, repair;
     int (*run)(const Request&) = nullptr;
 };
 

@@ -1,4 +1,5 @@
 #include "core/base/box_tree.h"
+#include "core/base/curve_ends.h"
 #include "core/checking/finding.h"
 
 #include <fmt/format.h>
@@ -73,6 +74,43 @@ bool setAside(const CheckInput& in, const Finding& f) {
     return f.views.empty() || in.views.views[f.views[0]].role == Role::pictorial;
 }
 
+/// The lines as the repair left them, for good.
+Remedy closing(const CheckInput& in, const std::vector<int>& entities) {
+    Change c;
+    for (int e : entities) {
+        const Entity& x = in.drawing.entities[static_cast<size_t>(e)];
+        MarkedLine m{MarkedLine::Kind::reshape, keyOf(x), {}};
+        for (const Curve& k : x.curves) m.curves.push_back(transformed(k, in.sheet.to_file));
+        c.lines.push_back(std::move(m));
+    }
+    return {"close_gap", "Close the gap", "the lines meet when they are prolonged", std::move(c)};
+}
+
+/// Two ends that face each other, brought together where their lines meet when prolonged, else halfway.
+Remedy joining(const CheckInput& in, const LooseEnd& a, const LooseEnd& b) {
+    Change c;
+    const auto ended = [&](const LooseEnd& l, Vec2 to) {
+        const Entity& x = in.drawing.entities[static_cast<size_t>(l.entity)];
+        MarkedLine m{MarkedLine::Kind::reshape, keyOf(x), x.curves};
+        for (Curve& k : m.curves)
+            for (int side : {0, 1})
+                if (const Vec2 end = side == 0 ? startOf(k) : endOf(k); distance(end, l.at) <= 1e-9 * (1 + l.gap))
+                    k = endedAt(k, side, to);
+        for (Curve& k : m.curves) k = transformed(k, in.sheet.to_file);
+        c.lines.push_back(std::move(m));
+    };
+    const auto runs = [&](const LooseEnd& l) {
+        const auto& curves = in.drawing.entities[static_cast<size_t>(l.entity)].curves;
+        return curves.size() == 1 ? std::get_if<Segment>(&curves.front()) : nullptr;
+    };
+    const Segment *s = runs(a), *t = runs(b);
+    const auto corner = s && t ? carrierCrossing(*s, *t) : std::nullopt;
+    const bool near = corner && distance(*corner, a.at) <= 2 * a.gap && distance(*corner, b.at) <= 2 * b.gap;
+    const Vec2 to = near ? *corner : 0.5 * (a.at + b.at);
+    ended(a, to), ended(b, to);
+    return {"close_gap", "Close the gap", near ? "the lines meet when they are prolonged" : "", std::move(c)};
+}
+
 /// A gap that a repair closed, or left because it is switched off.
 void closedGap(const CheckInput& in, const Repair& r, std::vector<Finding>& out) {
     Finding f = aboutLine(in, r.entities, r.at);
@@ -83,7 +121,10 @@ void closedGap(const CheckInput& in, const Repair& r, std::vector<Finding>& out)
     f.severity = r.on ? Severity::warning : Severity::error;
     f.message = fmt::format("{} is open by {:.3f} mm{}", outlineOf(in, f), gap,
                             r.on ? "; a repair closes it" : "; its repair is switched off");
-    if (!r.on) f.repair = "Switch the repair on again in Sheet";
+    if (r.on)
+        f.remedies = {closing(in, r.entities)};
+    else
+        f.repair = "Switch the repair on again in Sheet";
     out.push_back(std::move(f));
 }
 
@@ -100,11 +141,12 @@ void looseEnds(const CheckInput& in, std::vector<Finding>& out) {
         Finding f = aboutLine(in, {loose[i].entity}, loose[i].at);
         // What is one place in the figure is not open: on a traced sheet ends are known no better than that.
         if (setAside(in, f) || modelLength(in, f, loose[i].gap) <= in.figure.tolerances.same_model) continue;
+        int other = -1;
         for (int k : tree.overlapping(places[i].grown(1.01 * loose[i].gap)))
             if (const size_t j = static_cast<size_t>(k);
                 j > i && !told[j] &&
                 distance(loose[i].at, loose[j].at) <= 1.01 * std::min(loose[i].gap, loose[j].gap)) {
-                told[j] = true;
+                told[j] = true, other = k;
                 f.entities.push_back(loose[j].entity);
                 f.handles.push_back(in.drawing.entities[loose[j].entity].handle);
                 f.at_sheet.push_back(loose[j].at);
@@ -117,16 +159,35 @@ void looseEnds(const CheckInput& in, std::vector<Finding>& out) {
                                          outlineOf(in, f), gap)
                            : fmt::format("{} has a line that ends {:.3f} mm from the nearest other",
                                          outlineOf(in, f), gap);
-        if (facing) f.repair = "Allow a wider gap in Sheet, or add the missing line";
+        if (facing) f.remedies = {joining(in, loose[i], loose[static_cast<size_t>(other)])};
         f.numbers["gap"] = gap;
         out.push_back(std::move(f));
     }
 }
 
+/// Lines as the repair left them, for good: those set aside taken off, joined ones drawn as one.
+Remedy settingAside(const CheckInput& in, const std::vector<int>& entities) {
+    Change c;
+    for (int e : entities) {
+        const Entity& x = in.drawing.entities[static_cast<size_t>(e)];
+        const bool kept = in.sheet.in_use[static_cast<size_t>(e)];
+        MarkedLine m{kept ? MarkedLine::Kind::reshape : MarkedLine::Kind::remove, keyOf(x), {}};
+        if (kept)
+            for (const Curve& k : x.curves) m.curves.push_back(transformed(k, in.sheet.to_file));
+        c.lines.push_back(std::move(m));
+    }
+    return {"delete_duplicate", "Take the copy off the sheet", "", std::move(c)};
+}
+
 void repeats(const CheckInput& in, const Repair& r, std::vector<Finding>& out) {
     Finding f = aboutLine(in, r.entities, r.at);
+    if (f.views.empty())
+        for (const View& v : in.views.views)
+            if (v.box_sheet.grown(in.sheet.gap).contains(r.at)) f.views = {v.id};
+    if (f.views.empty()) return; // of the border or the title block
     f.kind = "duplicate_geometry";
     f.severity = Severity::note;
+    if (r.on) f.remedies = {settingAside(in, r.entities)};
     f.message = r.kind == "duplicate"   ? "A line is drawn twice; one copy is set aside"
                 : r.kind == "contained" ? "A line lies within a longer one; it is set aside"
                                         : "Lines overlap; they are made into one";

@@ -2,6 +2,7 @@
 #include "core/solving/elimination.h"
 
 #include <fmt/format.h>
+#include <set>
 
 namespace prism::checking {
 namespace {
@@ -32,37 +33,210 @@ bool differs(const CheckInput& in, const LedgerEntry& e) {
            roundingOf(e, in.views.unit.mm) + 10 * in.figure.tolerances.same_model;
 }
 
-/// The texts taken as equations: what contradicts what. One other involved: the same size said twice; more: a
-/// chain.
-void chains(const CheckInput& in, std::vector<Finding>& out) {
-    Elimination rows;
-    int id = 0;
-    for (const Equation& e : in.figure.equations)
-        if (e.level != Level::weak && e.kind == EquationKind::linear) rows.add(--id, e.terms, 0, 1, nullptr);
-    const auto& entries = in.ledger.entries;
-    for (size_t i = 0; i < entries.size(); ++i) {
-        const LedgerEntry& e = entries[i];
-        if (e.equation.kind != EquationKind::linear || e.equation.terms.empty()) continue;
-        std::vector<int> involved;
-        const double rounding = 3 * roundingOf(e, in.views.unit.mm) + 0.01;
-        if (rows.add(static_cast<int>(i), e.equation.terms, e.said - e.drawn, rounding, &involved) !=
-            Elimination::Verdict::contradiction)
-            continue;
-        std::vector<std::string> names{e.name}, texts{fmt::format("{} ({})", e.name, e.text)};
-        Finding f = aboutEntry(in, e, "dimension_chain_open", Severity::error, {});
-        for (int k : involved)
-            if (k >= 0) {
-                texts.push_back(fmt::format("{} ({})", entries[k].name, entries[k].text));
-                f.handles.push_back(entries[k].handle);
-                f.views.push_back(entries[k].view);
-                f.at_sheet.push_back(in.drawing.dimensions[entries[k].dimension].text_at);
-            }
-        if (f.handles.size() == 2) f.kind = "dimensions_disagree";
-        f.message = f.handles.size() == 2
-                        ? fmt::format("The same size has two texts: {}", fmt::join(texts, " and "))
-                        : fmt::format("The texts of a chain do not add up: {}", fmt::join(texts, ", "));
-        out.push_back(std::move(f));
+std::string numberOf(const LedgerEntry& e, double value, const CheckInput& in) {
+    return e.angular() ? fmt::format("{:.6g}°", value)
+                       : fmt::format("{:.6g} {}", value / in.views.unit.mm, in.views.unit.used);
+}
+
+/// Whether another view, or a circle's edges seen from the side, has what a dimension measures as drawn.
+bool drawnElsewhere(const CheckInput& in, const LedgerEntry& e) {
+    const auto shownBy = [&](Axis axis, double value) {
+        std::set<int> views;
+        for (const Mark& m : in.figure.marks)
+            if (m.axis == axis && std::abs(m.value - value) <= 4 * in.figure.tolerances.same_model)
+                views.insert(m.view);
+        return views.size();
+    };
+    if (e.along_axis && !e.low.empty() && !e.high.empty())
+        return shownBy(e.axis, in.figure.value(e.low, in.figure.drawn)) > 1 &&
+               shownBy(e.axis, in.figure.value(e.high, in.figure.drawn)) > 1;
+    for (const Mark& m : in.figure.marks)
+        if (m.view == e.view && m.terms.size() > 1 && m.curve >= 0)
+            for (const Term& t : e.equation.terms)
+                if (t.variable == in.figure.curves[static_cast<size_t>(m.curve)].radius &&
+                    shownBy(m.axis, m.value) > 1)
+                    return true;
+    return false;
+}
+
+Remedy believeDrawing(const CheckInput& in, const LedgerEntry& e, std::string reason) {
+    const Dimension& d = in.drawing.dimensions[static_cast<size_t>(e.dimension)];
+    Change c;
+    c.corrected = {{keyOf(d), textSaying(d, d.measured), std::nullopt}};
+    return {"believe_drawing",
+            fmt::format("Believe the drawing: {} reads {}", e.name, c.corrected[0].text.value()),
+            std::move(reason), std::move(c)};
+}
+
+Remedy believeText(const CheckInput& in, const LedgerEntry& e, std::string reason) {
+    Change c;
+    c.numbers[e.name].value = e.said;
+    return {"believe_text",
+            fmt::format("Believe the text: the part is {} there", numberOf(e, e.said, in)),
+            std::move(reason), std::move(c)};
+}
+
+/// The likelier of the two first: what several views show as drawn was hardly drawn wrong in all of them; else
+/// what is written holds before what is drawn.
+std::vector<Remedy> believing(const CheckInput& in, const LedgerEntry& e, std::string against) {
+    std::string text_why;
+    if (against.empty() && drawnElsewhere(in, e)) against = "other views have the size that is drawn";
+    if (against.empty()) text_why = "what is written holds before what is drawn";
+    const bool drawing = !against.empty();
+    std::vector<Remedy> r{believeDrawing(in, e, std::move(against))};
+    if (e.state != EntryState::loose) r.push_back(believeText(in, e, std::move(text_why)));
+    if (!drawing && r.size() > 1) std::swap(r[0], r[1]);
+    return r;
+}
+
+/// The texts taken as equations. Which entries were said to be wrong here goes to `told`.
+class Sums {
+  public:
+    Sums(const CheckInput& in, std::set<int>& told, std::vector<Finding>& out)
+        : in_(in), entries_(in.ledger.entries), told_(told), out_(out) {
+        int id = 0;
+        for (const Equation& e : in.figure.equations)
+            if (e.level != Level::weak && e.kind == EquationKind::linear)
+                rows_.add(--id, e.terms, 0, 1, nullptr);
     }
+
+    /// Entries that measure the same by the structure of the figure alone, with different texts.
+    void disagreeing() {
+        std::map<std::vector<int>, std::vector<int>> same; // by the unknowns of what is left of them
+        std::vector<std::vector<Term>> left(entries_.size());
+        for (size_t i = 0; i < entries_.size(); ++i) {
+            if (!counts(entries_[i])) continue;
+            left[i] = rows_.remainder(entries_[i].equation.terms);
+            std::vector<int> key;
+            for (const Term& t : left[i]) key.push_back(t.variable);
+            if (!key.empty()) same[key].push_back(static_cast<int>(i));
+        }
+        for (const auto& [key, members] : same)
+            for (size_t k = 1; k < members.size(); ++k)
+                for (size_t j = 0; j < k; ++j)
+                    if (alike(left[members[j]], left[members[k]]) && apart(members[j], members[k])) {
+                        disagree(members[j], members[k]);
+                        break;
+                    }
+    }
+
+    /// Entries of which one is the sum of others, with texts that are not.
+    void chains() {
+        for (size_t i = 0; i < entries_.size(); ++i) {
+            const LedgerEntry& e = entries_[i];
+            if (!counts(e) || told_.contains(static_cast<int>(i))) continue;
+            std::vector<int> involved;
+            const double rounding = 3 * roundingOf(e, in_.views.unit.mm) + 0.01;
+            if (rows_.add(static_cast<int>(i), e.equation.terms, e.said - e.drawn, rounding, &involved) !=
+                Elimination::Verdict::contradiction)
+                continue;
+            std::vector<int> members{static_cast<int>(i)};
+            for (int k : involved)
+                if (k >= 0) members.push_back(k);
+            chain(members);
+        }
+    }
+
+  private:
+    static bool counts(const LedgerEntry& e) {
+        return e.equation.kind == EquationKind::linear && !e.equation.terms.empty();
+    }
+    static bool alike(const std::vector<Term>& a, const std::vector<Term>& b) {
+        return std::ranges::equal(a, b, [](const Term& s, const Term& t) {
+            return s.variable == t.variable && std::abs(s.factor - t.factor) < 1e-6;
+        });
+    }
+    bool apart(int i, int j) const {
+        const LedgerEntry &a = entries_[i], &b = entries_[j];
+        // Their sense may differ, and one may be half the other: what counts is how far each is off.
+        const double share = std::abs(b.drawn) > 1e-9 ? a.drawn / b.drawn : 1;
+        return std::abs((a.said - a.drawn) - share * (b.said - b.drawn)) >
+               roundingOf(a, in_.views.unit.mm) + share * roundingOf(b, in_.views.unit.mm) + 0.01;
+    }
+    void disagree(int i, int j) {
+        // The one that is off from the drawing is the likelier to be wrong.
+        const double offI = std::abs(entries_[i].said - entries_[i].drawn),
+                     offJ = std::abs(entries_[j].said - entries_[j].drawn);
+        if (offI > offJ) std::swap(i, j);
+        if (told_.contains(j)) return;
+        const LedgerEntry &right = entries_[i], &wrong = entries_[j];
+        Finding f = about({j, i}, "dimensions_disagree");
+        f.message = fmt::format("The same size is dimensioned {} by {} and {} by {}; {} is drawn", right.text,
+                                right.name, wrong.text, wrong.name, numberOf(wrong, wrong.drawn, in_));
+        f.numbers = {{"first", right.said},
+                     {"second", wrong.said},
+                     {"drawn", wrong.drawn},
+                     {"difference", std::abs(wrong.said - right.said)}};
+        f.remedies = believing(in_, wrong, std::min(offI, offJ) <= roundingOf(right, in_.views.unit.mm) + 0.01
+                                               ? fmt::format("{} and the drawing agree", right.name)
+                                               : "");
+        tell(j, std::move(f));
+    }
+    void chain(const std::vector<int>& members) {
+        int worst = members.front();
+        double sum = 0, total = 0, drawnTotal = 0;
+        for (int k : members) {
+            const LedgerEntry& e = entries_[k];
+            if (std::abs(e.said - e.drawn) > std::abs(entries_[worst].said - entries_[worst].drawn)) worst = k;
+            sum += e.said;
+            if (e.drawn > drawnTotal) drawnTotal = e.drawn, total = e.said;
+        }
+        const LedgerEntry& w = entries_[worst];
+        if (told_.contains(worst)) return;
+        Finding f = about(members, "dimension_chain_open");
+        std::vector<std::string> texts;
+        for (int k : members) texts.push_back(fmt::format("{} ({})", entries_[k].name, entries_[k].text));
+        const double off = w.said - w.drawn;
+        f.message = fmt::format("The texts of a chain do not add up: {}. {} fits worst: it says {}, {} is drawn",
+                                fmt::join(texts, ", "), w.name, w.text, numberOf(w, w.drawn, in_));
+        f.numbers = {{"difference", std::abs(off)}, {"said", w.said}, {"drawn", w.drawn},
+                     {"total", total},              {"sum", sum - total}};
+        f.remedies = believing(in_, w, "with the size that is drawn the chain adds up");
+        tell(worst, std::move(f));
+    }
+    Finding about(const std::vector<int>& members, const char* kind) const {
+        Finding f = aboutEntry(in_, entries_[members.front()], kind, Severity::error, {});
+        for (size_t k = 1; k < members.size(); ++k) {
+            const LedgerEntry& e = entries_[members[k]];
+            f.handles.push_back(e.handle);
+            if (std::ranges::find(f.views, e.view) == f.views.end()) f.views.push_back(e.view);
+            f.at_sheet.push_back(in_.drawing.dimensions[static_cast<size_t>(e.dimension)].text_at);
+        }
+        return f;
+    }
+    void tell(int wrong, Finding f) {
+        told_.insert(wrong);
+        out_.push_back(std::move(f));
+    }
+
+    const CheckInput& in_;
+    const std::vector<LedgerEntry>& entries_;
+    std::set<int>& told_;
+    std::vector<Finding>& out_;
+    Elimination rows_;
+};
+
+/// A text with the sign of a diameter at a radius, or the reverse: with the other sign it would fit.
+std::optional<Finding> wrongSign(const CheckInput& in, const LedgerEntry& e) {
+    const bool across = e.kind == DimensionKind::diameter;
+    if (!across && e.kind != DimensionKind::radius) return std::nullopt;
+    const Dimension& d = in.drawing.dimensions[static_cast<size_t>(e.dimension)];
+    const size_t digit = d.text.find_first_of("0123456789");
+    const bool saysRadius = d.text.substr(0, digit).find('R') != std::string::npos,
+               saysDiameter = d.text.substr(0, digit).find("\u00d8") != std::string::npos ||
+                              d.text.substr(0, digit).find("\u2300") != std::string::npos;
+    if (across ? !saysRadius : !saysDiameter) return std::nullopt;
+    Finding f = aboutEntry(in, e, "dimension_sign_suspect", Severity::error, {});
+    const double drawn = across ? e.drawn : 2 * e.drawn; // the diameter
+    const bool size = !differs(in, e); // the number is what is measured: only the sign is wrong
+    const bool twice = std::abs((across ? 2 : 0.5) * e.said - e.drawn) <= 10 * in.figure.tolerances.same_model +
+                                                                            roundingOf(e, in.views.unit.mm);
+    if (twice) return std::nullopt; // it says the same size in the other way
+    f.message = fmt::format("The dimension {} says {}, but a {} of {} is drawn there", e.name, e.text,
+                            across ? "diameter" : "radius", numberOf(e, e.drawn, in));
+    f.numbers = {{"said", (across ? 2 : 1) * e.said}, {"drawn", e.drawn}, {"diameter", drawn}};
+    f.remedies = {believeDrawing(in, e, size ? "the number is that of the drawing" : "")};
+    return f;
 }
 
 /// Whether a dimension reaches over a break where the view is drawn shortened, and says more than is drawn.
@@ -96,7 +270,8 @@ Finding textDiffers(const CheckInput& in, const LedgerEntry& e) {
         f = aboutEntry(
             in, e, "dimension_text_differs", Severity::error,
             fmt::format("The dimension {} says {} but {:.3f} {} is drawn", e.name, e.text, drawn, unit));
-    f.numbers = {{"said", e.said}, {"drawn", e.drawn}};
+    f.numbers = {{"said", e.said}, {"drawn", e.drawn}, {"difference", std::abs(e.said - e.drawn)}};
+    if (f.kind == "dimension_text_differs") f.remedies = believing(in, e, "");
     return f;
 }
 
@@ -129,11 +304,18 @@ Finding looseDimension(const CheckInput& in, const LedgerEntry& e) {
 } // namespace
 
 void dimensions(const CheckInput& in, std::vector<Finding>& out) {
-    for (const LedgerEntry& e : in.ledger.entries) {
-        if (differs(in, e)) out.push_back(textDiffers(in, e));
+    std::set<int> told;
+    Sums sums(in, told, out);
+    sums.disagreeing();
+    sums.chains();
+    for (size_t i = 0; i < in.ledger.entries.size(); ++i) {
+        const LedgerEntry& e = in.ledger.entries[i];
         if (e.state == EntryState::loose) out.push_back(looseDimension(in, e));
+        if (auto sign = wrongSign(in, e))
+            out.push_back(std::move(*sign));
+        else if (!told.contains(static_cast<int>(i)) && differs(in, e))
+            out.push_back(textDiffers(in, e));
     }
-    chains(in, out);
 }
 
 } // namespace prism::checking

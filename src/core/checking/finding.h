@@ -1,6 +1,6 @@
 #pragma once
+#include "core/checking/remedy.h"
 #include "core/figure/areas.h"
-#include "core/ledger/ledger.h"
 
 namespace prism {
 
@@ -21,8 +21,11 @@ struct Finding {
     std::vector<int> entities; ///< drawing entities concerned
     std::vector<Vec2> at_sheet;
     std::map<std::string, double> numbers;
-    std::string repair;      ///< what would mend it; empty when there is nothing to offer
-    bool from_proof = false; ///< told by a solid that agrees with nearly all of the sheet
+    std::string repair;           ///< what a person can do about it, where no remedy is offered
+    std::vector<Remedy> remedies; ///< the likeliest first
+    bool from_proof = false;      ///< told by a solid that agrees with nearly all of the sheet
+    /// How it was known that this is the cause: what else was found that goes away with it, in words.
+    std::vector<std::string> symptoms;
 };
 
 /// Everything the checks look at.
@@ -36,6 +39,11 @@ struct CheckInput {
 
 /// All checks; the result is sorted by severity, then kind. Changes nothing.
 std::vector<Finding> check(const CheckInput& in, Progress& progress);
+
+/// Features that stand elsewhere in one view than in another, as far as one move brings several coordinates
+/// together that have no counterpart as drawn. They are suppositions: to be held against the other views, the
+/// dimensions and the solid.
+std::vector<Finding> displacements(const CheckInput& in, Progress& progress);
 
 namespace checking {
 void views(const CheckInput& in,

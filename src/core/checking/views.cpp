@@ -1,31 +1,11 @@
-#include "core/checking/finding.h"
+#include "core/checking/moving.h"
+#include "core/checking/view_values.h"
 
 #include <fmt/format.h>
 #include <set>
 
 namespace prism::checking {
 namespace {
-
-/// Distinct mark values of a view along an axis; the centre of an arc that stands outside the view is none.
-std::vector<double> valuesOf(const Figure& f, int view, Axis axis) {
-    const FigureView* v = f.viewById(view);
-    if (!v) return {}; // of two views with one role only one is in the figure
-    const int k = v->axes.right == axis ? 0 : 1;
-    const double slack = f.tolerances.proof, lo = v->box.lo[k] - slack, hi = v->box.hi[k] + slack;
-    std::vector<double> r;
-    for (const Mark& m : f.marks)
-        if (m.view == view && m.axis == axis && m.value >= lo && m.value <= hi) r.push_back(m.value);
-    std::sort(r.begin(), r.end());
-    r.erase(
-        std::unique(r.begin(), r.end(), [&](double a, double b) { return b - a <= f.tolerances.same_model; }),
-        r.end());
-    return r;
-}
-
-bool has(const std::vector<double>& v, double x, double tol) {
-    const auto it = std::lower_bound(v.begin(), v.end(), x - tol);
-    return it != v.end() && *it <= x + tol;
-}
 
 int matches(const std::vector<double>& a, const std::vector<double>& b, double tol) {
     return static_cast<int>(std::count_if(a.begin(), a.end(), [&](double x) { return has(b, x, tol); }));
@@ -39,6 +19,12 @@ Vec2 endOf(const Figure& f, const View& v, Axis axis, double value) {
         if (m.view == v.id && m.axis == axis && m.value == value && !m.others.empty())
             c = {m.others.front(), m.others.front()};
     return fv.to_model.inverse()(fv.axes.right == axis ? Vec2{value, c.y} : Vec2{c.x, value});
+}
+
+Remedy removal(const CheckInput& in, int entity) {
+    Change c;
+    c.lines = {{MarkedLine::Kind::remove, keyOf(in.drawing.entities[static_cast<size_t>(entity)]), {}}};
+    return {"delete_line", "Take the line off the sheet", "", std::move(c)};
 }
 
 void sizes(const CheckInput& in, std::vector<Finding>& out) {
@@ -63,6 +49,31 @@ void sizes(const CheckInput& in, std::vector<Finding>& out) {
     }
 }
 
+/// A view made larger about the place that stays in line with its neighbours: of its lower and left ends and
+/// its middle the one that lies where theirs does.
+Affine2 scaledInPlace(const CheckInput& in, const View& v, double by) {
+    Vec2 fixed = v.box_sheet.centre();
+    for (const Tie& t : in.views.ties) {
+        if (t.a != v.id && t.b != v.id) continue;
+        const View& other = in.views.views[static_cast<size_t>(t.a == v.id ? t.b : t.a)];
+        const Box2 &own = v.box_sheet, &beside = other.box_sheet;
+        const int k = std::abs(own.centre().x - beside.centre().x) < std::abs(own.centre().y - beside.centre().y)
+                          ? 0
+                          : 1;
+        const double slack = 1e-3 * (own.hi[k] - own.lo[k]);
+        const double to = std::abs(own.lo[k] - beside.lo[k]) <= slack   ? own.lo[k]
+                          : std::abs(own.hi[k] - beside.hi[k]) <= slack ? own.hi[k]
+                                                                        : own.centre()[k];
+        (k == 0 ? fixed.x : fixed.y) = to;
+    }
+    return Affine2::shift(fixed) * Affine2::scale(by, by) * Affine2::shift({-fixed.x, -fixed.y});
+}
+
+Affine2 mirroredInPlace(const View& v, bool level) {
+    const Vec2 c = v.box_sheet.centre();
+    return Affine2::shift(c) * Affine2::scale(level ? -1 : 1, level ? 1 : -1) * Affine2::shift({-c.x, -c.y});
+}
+
 /// A view that fits its neighbours only at a scale of its own: right in the box, but hardly meant.
 void scales(const CheckInput& in, std::vector<Finding>& out) {
     const View* front = in.views.withRole(Role::front);
@@ -80,54 +91,61 @@ void scales(const CheckInput& in, std::vector<Finding>& out) {
         f.views = {front->id, v.id};
         f.at_sheet = {v.box_sheet.centre()};
         f.numbers = {{"first", front->scale}, {"second", v.scale}, {"ratio", ratio}};
+        f.remedies = {{"scale_view",
+                       fmt::format("Draw the {} view {:.6g} times as large, as the others", nameOf(v.role),
+                                   1 / ratio),
+                       "the other views have one scale",
+                       viewMoved(in, v, scaledInPlace(in, v, 1 / ratio))}};
         out.push_back(std::move(f));
     }
 }
 
-/// Coordinates of joints where lines run smoothly into arcs, along the common tangent: no edge of the part
-/// ends there, so a neighbour view shows no line.
-std::set<int> smoothJoints(const Figure& f) {
-    std::set<int> r;
-    for (const Relation& rel : f.relations) {
-        if (rel.kind != RelationKind::tangent || rel.curves.size() != 2) continue;
-        const FigureCurve &a = f.curves[rel.curves[0]], &b = f.curves[rel.curves[1]];
-        const int joint = a.p0 == b.p0 || a.p0 == b.p1 ? a.p0 : a.p1;
-        if (joint < 0 || a.centre < 0) continue;
-        const FigurePoint& p = f.points[joint];
-        const Vec2 radius = f.at(p, f.drawn) - f.at(f.points[a.centre], f.drawn);
-        if (std::abs(radius.x) <= std::abs(radius.y)) r.insert(p.u);
-        if (std::abs(radius.y) <= std::abs(radius.x)) r.insert(p.v);
-    }
-    return r;
+/// A full circle is an edge: a view that looks along its plane, and draws what is hidden, shows it from end to
+/// end. Of any other coordinate no more can be said without a solid: what ends there may be a tangent, a
+/// silhouette, the end of an intersection, or be covered.
+bool mustShow(const CheckInput& in, int to, const std::vector<Unmatched>& all, const Unmatched& u) {
+    if (!u.round || !in.figure.drawsHidden()) return false;
+    const bool drawsHidden = std::ranges::any_of(in.figure.curves, [&](const FigureCurve& c) {
+        return c.view == to && c.role == LineRole::hidden;
+    });
+    if (!drawsHidden) return false;
+    const auto& arc = std::get<Arc>(in.figure.curves[static_cast<size_t>(u.curve)].drawn);
+    return std::ranges::count_if(all, [&](const Unmatched& o) {
+               return std::abs(std::abs(o.value - u.value) - 2 * arc.radius) <= sameCoordinate(in.figure);
+           }) > 0;
 }
 
 void unmatched(const CheckInput& in, const Tie& t, std::vector<Finding>& out) {
-    const double tol = 4 * in.figure.tolerances.same_model;
-    const std::set<int> smooth = smoothJoints(in.figure);
     for (auto [from, to] : {std::pair{t.a, t.b}, std::pair{t.b, t.a}}) {
-        const auto there = valuesOf(in.figure, to, t.axis);
-        std::vector<double> told;
-        for (const Mark& m : in.figure.marks) {
-            if (m.view != from || m.axis != t.axis || m.curve < 0 || has(there, m.value, tol)) continue;
-            if (m.terms.size() == 1 && smooth.contains(m.terms[0].variable)) continue;
-            const FigureCurve& c = in.figure.curves[m.curve];
-            const bool straight = std::holds_alternative<Segment>(c.drawn);
-            const bool hole = c.radius >= 0 && c.p0 < 0 && m.terms.size() > 1;
-            if ((!straight && !hole) || has(told, m.value, tol)) continue;
-            told.push_back(m.value);
-            std::sort(told.begin(), told.end());
-            const View &v = in.views.views[from], &w = in.views.views[to];
+        const auto all = unmatchedIn(in, from, to, t.axis);
+        std::set<int> told;
+        for (const Unmatched& u : all) {
+            const FigureCurve& c = in.figure.curves[static_cast<size_t>(u.curve)];
+            const View &v = in.views.views[static_cast<size_t>(from)],
+                       &w = in.views.views[static_cast<size_t>(to)];
+            const bool certain = mustShow(in, to, all, u);
+            if (certain && !told.insert(u.curve).second) continue; // its other end
             Finding f;
             f.kind = "feature_unmatched";
-            f.severity = Severity::warning;
-            f.message = fmt::format("{} {} = {:.2f} mm of the {} view has no counterpart in the {} view",
-                                    hole ? "A circle at" : "A line end at", nameOf(t.axis), m.value,
-                                    nameOf(v.role), nameOf(w.role));
+            f.severity = certain ? Severity::warning : Severity::note;
             f.views = {from, to};
             f.entities = {c.entity};
-            f.handles = {in.drawing.entities[c.entity].handle};
+            f.handles = {in.drawing.entities[static_cast<size_t>(c.entity)].handle};
             f.at_sheet = {v.toModel().inverse()(pointAt(c.drawn, 0.5))};
-            f.numbers["at"] = m.value;
+            f.numbers["at"] = u.value;
+            if (certain) {
+                const auto& arc = std::get<Arc>(c.drawn);
+                f.at_sheet = {v.toModel().inverse()(arc.centre)};
+                f.numbers["radius"] = arc.radius;
+                f.message = fmt::format("The circle of Ø{:.6g} mm in the {} view has no counterpart in the {} "
+                                        "view, which would show it from {} = {:.2f} mm on",
+                                        2 * arc.radius, nameOf(v.role), nameOf(w.role), nameOf(t.axis),
+                                        u.value);
+                f.remedies = {removal(in, c.entity)};
+            } else
+                f.message = fmt::format("{} {} = {:.2f} mm of the {} view has no counterpart in the {} view",
+                                        u.round ? "The edge of a circle at" : "A line end at", nameOf(t.axis),
+                                        u.value, nameOf(v.role), nameOf(w.role));
             out.push_back(std::move(f));
         }
     }
@@ -160,7 +178,12 @@ void mirrored(const CheckInput& in, std::vector<Finding>& out) {
             f.views = {v.view};
             f.at_sheet = {in.views.views[v.view].box_sheet.centre()};
             f.numbers = {{"as_drawn", asIs}, {"mirrored", turned}};
-            f.repair = "mirror the view";
+            const View& w = in.views.views[static_cast<size_t>(v.view)];
+            const bool level = v.axes.right == axis;
+            f.remedies = {{"mirror_view",
+                           fmt::format("Mirror the {} view {}", nameOf(v.name),
+                                       level ? "left to right" : "top to bottom"),
+                           "", viewMoved(in, w, mirroredInPlace(w, level))}};
             out.push_back(std::move(f));
         }
     }
@@ -178,7 +201,10 @@ void angle(const CheckInput& in, std::vector<Finding>& out) {
         "The sheet states {} angle, but {} hidden and inner lines fit {} angle and none the other",
         nameOf(*p.stated), std::max(p.votes_first, p.votes_third), nameOf(*p.by_geometry));
     f.numbers = {{"votes_first", p.votes_first}, {"votes_third", p.votes_third}};
-    f.repair = fmt::format("take the views as {} angle", nameOf(*p.by_geometry));
+    Change turned;
+    turned.convention = *p.by_geometry;
+    f.remedies = {{"take_angle", fmt::format("Take the views as {} angle", nameOf(*p.by_geometry)),
+                   "the lines that tell the angle agree on it", std::move(turned)}};
     out.push_back(std::move(f));
 }
 

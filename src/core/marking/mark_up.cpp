@@ -57,11 +57,48 @@ void add(Drawing& d, const AddedDimension& a, int number) {
     d.dimensions.push_back(std::move(x));
 }
 
+void correct(Dimension& d, const MarkedDimension& m) {
+    if (m.lies) {
+        const AddedDimension& a = *m.lies;
+        d.p10 = a.p10, d.p13 = a.p13, d.p14 = a.p14, d.p15 = a.p15, d.p16 = a.p16;
+        d.text_at = a.text_at, d.angle = a.angle;
+        d.measured = measuredOf(d);
+        if (!d.overridden) d.text = textSaying(d, d.measured), d.value = d.measured;
+    }
+    if (!m.text) return;
+    d.text = *m.text, d.overridden = true;
+    d.count = 1, d.plus = d.minus = 0, d.has_tolerance = d.reference = false;
+    readDimensionText(d);
+}
+
+template <class Item> std::string keyIn(const Item& e) {
+    const std::string own = e.handle.empty() ? "#" + std::to_string(e.id) : e.handle;
+    return e.block_path.empty() ? own : e.block_path + "/" + own;
+}
+
 } // namespace
 
 std::string keyOf(const Entity& e) {
-    const std::string own = e.handle.empty() ? "#" + std::to_string(e.id) : e.handle;
-    return e.block_path.empty() ? own : e.block_path + "/" + own;
+    return keyIn(e);
+}
+
+std::string keyOf(const Dimension& d) {
+    return keyIn(d);
+}
+
+std::string textSaying(const Dimension& d, double value) {
+    std::string number = fmt::format("{:.6g}", value);
+    if (d.text.find(',') != std::string::npos && d.text.find('.') == std::string::npos)
+        std::ranges::replace(number, '.', ',');
+    std::string r = d.count > 1 ? fmt::format("{}x ", d.count) : "";
+    r += d.kind == DimensionKind::radius ? "R" : d.kind == DimensionKind::diameter ? "Ø" : "";
+    r += number + (d.kind == DimensionKind::angular ? "°" : "");
+    if (d.has_tolerance) r += fmt::format(" +{:g}/-{:g}", d.plus, d.minus);
+    return d.reference ? "(" + r + ")" : r;
+}
+
+AddedDimension placeOf(const Dimension& d) {
+    return {d.kind, d.p10, d.p13, d.p14, d.p15, d.p16, d.text_at, d.angle, std::nullopt};
 }
 
 long long freshNumber(const MarkUp& m) {
@@ -95,6 +132,14 @@ std::shared_ptr<const Drawing> markedUp(std::shared_ptr<const Drawing> source, c
             continue;
         }
         d->entities[it->second].curves = l.kind == MarkedLine::Kind::remove ? std::vector<Curve>{} : l.curves;
+    }
+    for (const MarkedDimension& x : m.corrected) {
+        const auto it = std::ranges::find_if(
+            d->dimensions, [&](const Dimension& own) { return keyOf(own) == x.target; });
+        if (it != d->dimensions.end())
+            correct(*it, x);
+        else if (misfits)
+            misfits->push_back(fmt::format("The dimension {} that was corrected is gone", x.target));
     }
     for (size_t i = 0; i < m.dimensions.size(); ++i) add(*d, m.dimensions[i], static_cast<int>(i) + 1);
     return d;

@@ -31,15 +31,31 @@ struct AddedDimension {
     friend bool operator==(const AddedDimension&, const AddedDimension&) = default;
 };
 
+/// A dimension of the sheet that is corrected.
+struct MarkedDimension {
+    std::string target;                ///< keyOf a dimension
+    std::optional<std::string> text;   ///< what it says instead
+    std::optional<AddedDimension> lies; ///< where it lies instead; its `says` is not looked at
+    friend bool operator==(const MarkedDimension&, const MarkedDimension&) = default;
+};
+
 struct MarkUp {
     std::vector<MarkedLine> lines; ///< in the order in which they were made
     std::vector<AddedDimension> dimensions;
-    bool empty() const { return lines.empty() && dimensions.empty(); }
+    std::vector<MarkedDimension> corrected; ///< in the order in which they were made
+    bool empty() const { return lines.empty() && dimensions.empty() && corrected.empty(); }
     friend bool operator==(const MarkUp&, const MarkUp&) = default;
 };
 
 /// A name for an entity that survives reading the same file again.
 std::string keyOf(const Entity& e);
+/// Likewise for a dimension.
+std::string keyOf(const Dimension& d);
+/// The text of a dimension with another number in it, in the sheet's unit or degrees: its sign, count and
+/// tolerance stay.
+std::string textSaying(const Dimension& d, double value);
+/// Where a dimension lies, as marks keep it.
+AddedDimension placeOf(const Dimension& d);
 
 /// The number of the next line to be added, and its name: none has it yet.
 long long freshNumber(const MarkUp& m);

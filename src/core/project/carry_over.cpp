@@ -32,6 +32,33 @@ Names numbersOf(const Model& before, const Model& after, const SheetDifference& 
     return r;
 }
 
+/// Corrections of dimensions in the names of another reading. One whose text has been revised since is dropped:
+/// the sheet speaks for itself again.
+std::vector<MarkedDimension> correctedIn(const MarkUp& m, const Drawing& before, const Drawing& after,
+                                         const SheetDifference& d, std::vector<std::string>& misfits) {
+    std::vector<MarkedDimension> r;
+    for (MarkedDimension x : m.corrected) {
+        const auto was =
+            std::ranges::find_if(before.dimensions, [&](const Dimension& o) { return keyOf(o) == x.target; });
+        const int now = was == before.dimensions.end()
+                            ? -1
+                            : counterpart(d.dimension_after_of, was->id, after.dimensions.size());
+        if (now < 0) {
+            misfits.push_back(fmt::format("The dimension {} that was corrected is gone", x.target));
+            continue;
+        }
+        const Dimension& is = after.dimensions[static_cast<size_t>(now)];
+        if (x.text && is.text != was->text) {
+            misfits.push_back(fmt::format("The text {} that was corrected reads {} now; it is taken as it is",
+                                          was->text, is.text));
+            x.text.reset();
+        }
+        x.target = keyOf(is);
+        if (x.text || x.lies) r.push_back(std::move(x));
+    }
+    return r;
+}
+
 /// A formula with its names exchanged all at once.
 std::string renamed(const std::string& formula, const Names& names) {
     auto first = [](char c) { return TextScanner::isLetter(c) || c == '_'; };
@@ -176,6 +203,7 @@ MarkUp carriedMarks(const MarkUp& m, const Drawing& before, const Drawing& after
         if (!own) l.target = it->second;
         r.lines.push_back(std::move(l));
     }
+    r.corrected = correctedIn(m, before, after, d, misfits);
     return r;
 }
 

@@ -46,6 +46,34 @@ Curve curveFrom(const Json& j) {
 
 constexpr std::array kMarkKinds{"add", "remove", "reshape"};
 
+Json dimensionJson(const AddedDimension& d) {
+    Json j{{"kind", nameOf(d.kind)}, {"angle", d.angle}};
+    for (const auto& [name, p] : {std::pair{"p10", d.p10},
+                                  {"p13", d.p13},
+                                  {"p14", d.p14},
+                                  {"p15", d.p15},
+                                  {"p16", d.p16},
+                                  {"text_at", d.text_at}})
+        j[name] = pointJson(p);
+    if (d.says) j["says"] = *d.says;
+    return j;
+}
+
+AddedDimension dimensionFrom(const Json& d) {
+    AddedDimension x;
+    x.kind = named(d.at("kind"), DimensionKind::ordinate, "kind of dimension");
+    x.angle = d.value("angle", 0.0);
+    for (const auto& [name, p] : {std::pair{"p10", &x.p10},
+                                  {"p13", &x.p13},
+                                  {"p14", &x.p14},
+                                  {"p15", &x.p15},
+                                  {"p16", &x.p16},
+                                  {"text_at", &x.text_at}})
+        *p = pointFrom(d.at(name));
+    if (d.contains("says")) x.says = d["says"].get<double>();
+    return x;
+}
+
 } // namespace
 
 Json marksJson(const MarkUp& m) {
@@ -58,19 +86,15 @@ Json marksJson(const MarkUp& m) {
                          {"curves", curves},
                          {"role", nameOf(l.role)}});
     }
-    for (const AddedDimension& d : m.dimensions) {
-        Json j{{"kind", nameOf(d.kind)}, {"angle", d.angle}};
-        for (const auto& [name, p] : {std::pair{"p10", d.p10},
-                                      {"p13", d.p13},
-                                      {"p14", d.p14},
-                                      {"p15", d.p15},
-                                      {"p16", d.p16},
-                                      {"text_at", d.text_at}})
-            j[name] = pointJson(p);
-        if (d.says) j["says"] = *d.says;
-        dimensions.push_back(std::move(j));
+    for (const AddedDimension& d : m.dimensions) dimensions.push_back(dimensionJson(d));
+    Json j{{"lines", lines}, {"dimensions", dimensions}};
+    for (const MarkedDimension& d : m.corrected) {
+        Json x{{"target", d.target}};
+        if (d.text) x["text"] = *d.text;
+        if (d.lies) x["lies"] = dimensionJson(*d.lies);
+        j["corrected"].push_back(std::move(x));
     }
-    return {{"lines", lines}, {"dimensions", dimensions}};
+    return j;
 }
 
 MarkUp marksFrom(const Json& j) {
@@ -83,20 +107,15 @@ MarkUp marksFrom(const Json& j) {
         x.role = lineRoleNamed(l.at("role").get<std::string>()).value_or(LineRole::outline);
         m.lines.push_back(std::move(x));
     }
-    for (const Json& d : j.at("dimensions")) {
-        AddedDimension x;
-        x.kind = named(d.at("kind"), DimensionKind::ordinate, "kind of dimension");
-        x.angle = d.value("angle", 0.0);
-        for (const auto& [name, p] : {std::pair{"p10", &x.p10},
-                                      {"p13", &x.p13},
-                                      {"p14", &x.p14},
-                                      {"p15", &x.p15},
-                                      {"p16", &x.p16},
-                                      {"text_at", &x.text_at}})
-            *p = pointFrom(d.at(name));
-        if (d.contains("says")) x.says = d["says"].get<double>();
-        m.dimensions.push_back(x);
-    }
+    for (const Json& d : j.at("dimensions")) m.dimensions.push_back(dimensionFrom(d));
+    if (j.contains("corrected"))
+        for (const Json& d : j["corrected"]) {
+            MarkedDimension x;
+            x.target = d.at("target").get<std::string>();
+            if (d.contains("text")) x.text = d["text"].get<std::string>();
+            if (d.contains("lies")) x.lies = dimensionFrom(d["lies"]);
+            m.corrected.push_back(std::move(x));
+        }
     return m;
 }
 

@@ -84,6 +84,17 @@ Result<void> checkSheet(const Kept& kept, Model& m, Progress& progress) {
     else
         m.checked = check({*m.drawing, m.sheet, m.views, m.drawn, m.drawn_ledger}, progress);
     m.findings = m.checked;
+    // A number set to what its text says is what the sheet says.
+    std::erase_if(m.findings, [&](const Finding& f) {
+        return std::ranges::any_of(f.remedies, [&](const Remedy& r) {
+            return !r.change.numbers.empty() &&
+                   std::ranges::all_of(r.change.numbers, [&](const auto& n) {
+                       const LedgerEntry* e = m.ledger.named(n.first);
+                       return e && n.second.value &&
+                              std::abs(e->value - *n.second.value) <= m.figure.tolerance();
+                   });
+        });
+    });
     return progress.cancelled() ? stopped() : Result<void>{};
 }
 
@@ -113,9 +124,6 @@ Result<void> makeSolid(const Choices& c, const Kept& kept, const ReadyBuild& rea
         }
         if (progress.cancelled()) return stopped();
     }
-    // A coordinate without a counterpart is no fault where one solid shows every line as it is.
-    if (m.proof && m.build.ok() && m.proof->clean())
-        std::erase_if(m.findings, [](const Finding& f) { return f.kind == "feature_unmatched"; });
     for (Finding& f : findingsOfProof(m)) m.findings.push_back(std::move(f));
     return {};
 }
@@ -135,6 +143,17 @@ Result<std::shared_ptr<const Model>> computed(const std::string& source, const C
 }
 
 } // namespace
+
+Choices changed(Choices c, const Change& by) {
+    for (MarkedLine l : by.lines) {
+        if (l.kind == MarkedLine::Kind::add) l.target = freshName(c.marks);
+        c.marks.lines.push_back(std::move(l));
+    }
+    c.marks.corrected.insert(c.marks.corrected.end(), by.corrected.begin(), by.corrected.end());
+    for (const auto& [name, n] : by.numbers) c.numbers[name] = n;
+    if (by.convention) c.views.convention = by.convention;
+    return c;
+}
 
 NumberSource numbersIn(const Ledger& ledger) {
     return [&ledger](const std::string& formula) { return valueOf(ledger, formula); };

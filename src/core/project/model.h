@@ -24,6 +24,9 @@ struct Choices {
     friend bool operator==(const Choices&, const Choices&) = default;
 };
 
+/// The choices with what a repair changes of them.
+Choices changed(Choices c, const Change& by);
+
 /// How far a model is computed; each stage holds those before it.
 enum class Stage {
     views,  ///< the sheet read, repaired and taken apart into views

@@ -5,87 +5,278 @@
 namespace prism {
 namespace {
 
-constexpr int kMostOff = 1;   ///< lines that may be missing, and extra
-constexpr int kAgreeing = 10; ///< lines that must agree for each one that is off
+constexpr size_t kMostOff = 2;       ///< causes that a solid may tell of
+constexpr double kAgreeing = 8;      ///< mm of lines that must agree for each that does not
+constexpr double kFarthest = 0.25;   ///< of the part's size: what stands farther off is another line
 
-/// Whether the solid has a hidden edge where this piece is drawn.
-bool hiddenThere(const Model& m, const FigureView& v, const Curve& piece) {
-    const auto shown = shownBy(m.figure, v, m.build.shape);
-    if (!shown) return false;
-    const auto lines = projected(shown->shape, frameOf(m.figure, v, m.figure.now));
-    if (!lines) return false;
-    const double tol = 2 * m.figure.tolerances.proof;
-    return std::any_of(lines->begin(), lines->end(), [&](const ProjectedLine& l) {
-        if (l.kind != ProjectedLine::Kind::hidden) return false;
-        for (double t : {0.2, 0.5, 0.8})
-            if (distanceTo(l.shape, pointAt(piece, t)) > tol) return false;
-        return true;
-    });
+/// A line in which the solid and the sheet differ: pieces that go on in each other.
+struct Off {
+    const ViewProof* view = nullptr;
+    LineState state = LineState::missing;
+    bool hidden = false;
+    int curve = -1; ///< of the figure, on the sheet
+    Curve shape;
+    double length = 0;
+    bool told = false;
+};
+
+/// One straight line over both, when they lie on one and touch.
+std::optional<Segment> joined(const Curve& a, const Curve& b, double tolerance) {
+    const auto *s = std::get_if<Segment>(&a), *t = std::get_if<Segment>(&b);
+    if (!s || !t) return std::nullopt;
+    const Vec2 u = normalized(s->b - s->a);
+    const auto offset = [&](Vec2 p) { return std::abs(cross(u, p - s->a)); };
+    if (offset(t->a) > tolerance || offset(t->b) > tolerance) return std::nullopt;
+    double lo = 0, hi = dot(u, s->b - s->a), from = dot(u, t->a - s->a), to = dot(u, t->b - s->a);
+    if (from > to) std::swap(from, to);
+    if (from > hi + tolerance || to < lo - tolerance) return std::nullopt;
+    lo = std::min(lo, from), hi = std::max(hi, to);
+    return Segment{s->a + lo * u, s->a + hi * u};
 }
 
-Finding about(const Model& m, const ViewProof& v, const ProofPiece& p) {
-    Finding f;
-    f.from_proof = true;
-    f.severity = Severity::warning;
-    f.views = {v.view};
-    if (p.curve >= 0) {
-        f.entities = {m.figure.curves[p.curve].entity};
-        f.handles = {m.drawing->entities[f.entities[0]].handle};
+std::vector<Off> linesOff(const Proof& proof, double tolerance) {
+    std::vector<Off> r;
+    for (const ViewProof& v : proof.views)
+        for (const ProofPiece& p : v.pieces) {
+            if (p.state == LineState::matched || p.length <= tolerance) continue;
+            Off now{&v, p.state, p.hidden, p.curve, p.shape, p.length};
+            for (size_t i = 0; i < r.size();) {
+                Off& o = r[i];
+                const auto whole = o.view == &v && o.state == p.state && o.hidden == p.hidden && o.curve == p.curve
+                                       ? joined(o.shape, now.shape, 2 * tolerance)
+                                       : std::nullopt;
+                if (!whole) {
+                    ++i;
+                    continue;
+                }
+                now.shape = *whole, now.length = lengthOf(now.shape);
+                r.erase(r.begin() + static_cast<long>(i));
+                i = 0;
+            }
+            r.push_back(now);
+        }
+    return r;
+}
+
+class ProofReading {
+  public:
+    ProofReading(const Model& m, const BuildResult& build, const Proof& proof)
+        : m_(m), build_(build), proof_(proof), tolerance_(2 * m.figure.tolerances.proof), off_(linesOff(proof, m.figure.tolerances.proof)) {}
+
+    bool few() const {
+        double off = 0, matched = 0;
+        for (const Off& o : off_) off += o.length;
+        for (const ViewProof& v : proof_.views) matched += v.matched_length;
+        return off_.size() <= 2 * kMostOff && matched >= kAgreeing * off;
     }
-    const Affine2 back = ontoSheet(m.figure, *m.figure.viewById(v.view), m.figure.now);
-    for (double t : {0.0, 0.5, 1.0}) f.at_sheet.push_back(back(pointAt(p.shape, t)));
-    f.numbers["length"] = p.length;
-    return f;
-}
+
+    std::vector<Finding> findings() {
+        std::vector<Finding> r;
+        for (const ViewProof& v : proof_.views)
+            for (const AreaOff& a : v.areas_off) r.push_back(hatching(v, a));
+        for (Off& o : off_)
+            if (!o.told && o.state == LineState::missing) r.push_back(ofDrawn(o));
+        for (Off& o : off_)
+            if (!o.told) r.push_back(lacking(o));
+        return r;
+    }
+
+  private:
+    const FigureView& viewOf(const Off& o) const { return *m_.figure.viewById(o.view->view); }
+    Affine2 toSheet(const Off& o) const { return ontoSheet(m_.figure, viewOf(o), m_.figure.now); }
+    const Entity& entityOf(const Off& o) const {
+        return m_.drawing->entities[static_cast<size_t>(m_.figure.curves[static_cast<size_t>(o.curve)].entity)];
+    }
+    Curve inFile(const Off& o) const { return transformed(o.shape, m_.sheet.to_file * toSheet(o)); }
+
+    Finding about(const Off& o, const char* kind, std::string message) const {
+        Finding f;
+        f.kind = kind, f.message = std::move(message);
+        f.from_proof = true;
+        f.severity = Severity::warning;
+        f.views = {o.view->view};
+        if (o.curve >= 0)
+            f.entities = {entityOf(o).id}, f.handles = {entityOf(o).handle};
+        for (double t : {0.0, 0.5, 1.0}) f.at_sheet.push_back(toSheet(o)(pointAt(o.shape, t)));
+        f.numbers["length"] = o.length;
+        return f;
+    }
+
+    Finding hatching(const ViewProof& v, const AreaOff& a) const {
+        Finding f;
+        f.from_proof = true;
+        f.kind = "hatching_suspect";
+        f.severity = Severity::warning;
+        f.message = a.hatched
+                        ? fmt::format("An area of {:.2f} mm² of the {} view is hatched, but the solid "
+                                      "that the lines make has no material there",
+                                      a.area, nameOf(v.name))
+                        : fmt::format("An area of {:.2f} mm² of the {} view is not hatched, but the "
+                                      "solid that the lines make is cut there",
+                                      a.area, nameOf(v.name));
+        f.views = {v.view};
+        f.at_sheet = {ontoSheet(m_.figure, *m_.figure.viewById(v.view), m_.figure.now)(a.seed)};
+        f.numbers["area"] = a.area;
+        return f;
+    }
+
+    /// A line of the sheet that the solid does not show as it is drawn.
+    Finding ofDrawn(Off& o) {
+        o.told = true;
+        const std::string view = nameOf(o.view->name);
+        if (Off* same = otherAt(o)) {
+            same->told = true;
+            return visibility(o);
+        }
+        if (!o.hidden && shownHidden(o)) return visibility(o);
+        if (Off* moved = displacedTo(o)) {
+            moved->told = true;
+            return displaced(o, *moved);
+        }
+        Finding f = about(o, "feature_unmatched",
+                          fmt::format("A line of {:.2f} mm in the {} view is not on the solid that the other lines "
+                                      "make",
+                                      o.length, view));
+        Change c;
+        c.lines = {{MarkedLine::Kind::remove, keyOf(entityOf(o)), {}}};
+        f.remedies = {{"delete_line", "Take the line off the sheet", "the other lines make a solid without it",
+                       std::move(c)}};
+        return f;
+    }
+
+    Finding visibility(const Off& o) const {
+        const char *is = o.hidden ? "hidden" : "visible", *should = o.hidden ? "shows" : "hides";
+        Finding f = about(o, "line_visibility_suspect",
+                          fmt::format("A line of {:.2f} mm in the {} view is drawn {}, but the solid that the other "
+                                      "lines make {} it",
+                                      o.length, nameOf(o.view->name), is, should));
+        const LineRole role = o.hidden ? LineRole::outline : LineRole::hidden;
+        f.remedies = {{o.hidden ? "draw_visible" : "draw_hidden",
+                       o.hidden ? "Draw it as a visible line" : "Draw it as a hidden line",
+                       "the other lines make a solid that has it so", redrawn(o, role)}};
+        return f;
+    }
+
+    /// The line, or what the solid tells of of it, with another role.
+    Change redrawn(const Off& o, LineRole role) const {
+        Change c;
+        const Entity& e = entityOf(o);
+        c.lines.push_back({MarkedLine::Kind::remove, keyOf(e), {}});
+        const LineRole was = m_.figure.curves[static_cast<size_t>(o.curve)].role;
+        for (const FigureCurve& k : m_.figure.curves) {
+            if (k.entity != e.id) continue;
+            const bool concerned = &k == &m_.figure.curves[static_cast<size_t>(o.curve)];
+            const auto* s = std::get_if<Segment>(&k.drawn);
+            const auto* part = std::get_if<Segment>(&o.shape);
+            const auto add = [&](const Curve& shape, LineRole as) {
+                MarkedLine m{MarkedLine::Kind::add, "", {transformed(shape, m_.sheet.to_file * toSheet(o))}};
+                m.role = as;
+                c.lines.push_back(std::move(m));
+            };
+            if (!concerned || !s || !part) {
+                add(k.drawn, concerned ? role : was);
+                continue;
+            }
+            // What lies beyond on both sides stays as it was drawn.
+            const Vec2 u = normalized(s->b - s->a);
+            double from = dot(u, part->a - s->a), to = dot(u, part->b - s->a);
+            if (from > to) std::swap(from, to);
+            const double end = dot(u, s->b - s->a);
+            if (from > tolerance_) add(Segment{s->a, s->a + from * u}, was);
+            if (to < end - tolerance_) add(Segment{s->a + to * u, s->b}, was);
+            add(Segment{from > tolerance_ ? s->a + from * u : s->a, to < end - tolerance_ ? s->a + to * u : s->b},
+                role);
+        }
+        return c;
+    }
+
+    Finding displaced(const Off& o, const Off& to) const {
+        const Vec2 by = shiftBetween(o, to);
+        Finding f = about(o, "position_mismatch",
+                          fmt::format("A line of {:.2f} mm in the {} view stands {:.2f} mm from where the solid has "
+                                      "it that the other lines make",
+                                      o.length, nameOf(o.view->name), length(by)));
+        f.numbers["shift"] = length(by);
+        Change c;
+        c.lines = {{MarkedLine::Kind::reshape, keyOf(entityOf(o)), {inFile(to)}}};
+        f.remedies = {{"move_line", fmt::format("Move the line by {:.2f} mm", length(by)),
+                       "the other lines make a solid that has it there", std::move(c)}};
+        return f;
+    }
+
+    Finding lacking(Off& o) const {
+        o.told = true;
+        Finding f = about(o, "feature_unmatched",
+                          fmt::format("The {} view lacks a line of {:.2f} mm that the solid has there which the other "
+                                      "lines make",
+                                      nameOf(o.view->name), o.length));
+        Change c;
+        MarkedLine m{MarkedLine::Kind::add, "", {inFile(o)}};
+        m.role = o.hidden ? LineRole::hidden : LineRole::outline;
+        c.lines = {std::move(m)};
+        f.remedies = {{"add_line", o.hidden ? "Draw the hidden line" : "Draw the line",
+                       "the other lines make a solid that has it", std::move(c)}};
+        return f;
+    }
+
+    /// What differs at the same place in the other way: drawn visible, but hidden on the solid, or the reverse.
+    Off* otherAt(const Off& o) {
+        for (Off& x : off_)
+            if (!x.told && x.view == o.view && x.state == LineState::extra && x.hidden != o.hidden &&
+                std::abs(x.length - o.length) <= 4 * tolerance_ && lies(x.shape, o.shape))
+                return &x;
+        return nullptr;
+    }
+    bool lies(const Curve& a, const Curve& b) const {
+        for (double t : {0.1, 0.5, 0.9})
+            if (distanceTo(b, pointAt(a, t)) > tolerance_) return false;
+        return true;
+    }
+
+    bool shownHidden(const Off& o) const {
+        const auto shown = shownBy(m_.figure, viewOf(o), build_.shape);
+        if (!shown) return false;
+        const auto lines = projected(shown->shape, frameOf(m_.figure, viewOf(o), m_.figure.now));
+        return lines && std::ranges::any_of(*lines, [&](const ProjectedLine& l) {
+                   return l.kind == ProjectedLine::Kind::hidden && std::ranges::all_of(std::array{0.2, 0.5, 0.8}, [&](double t) {
+                              return distanceTo(l.shape, pointAt(o.shape, t)) <= tolerance_;
+                          });
+               });
+    }
+
+    /// A line of the solid that is the same but for its place.
+    Off* displacedTo(const Off& o) {
+        for (Off& x : off_)
+            if (!x.told && x.view == o.view && x.state == LineState::extra && x.hidden == o.hidden &&
+                std::abs(x.length - o.length) <= 4 * tolerance_ && length(shiftBetween(o, x)) <= kFarthest * m_.figure.size &&
+                lies(transformed(o.shape, Affine2::shift(shiftBetween(o, x))), x.shape))
+                return &x;
+        return nullptr;
+    }
+    static Vec2 shiftBetween(const Off& from, const Off& to) {
+        return pointAt(to.shape, 0.5) - pointAt(from.shape, 0.5);
+    }
+
+    const Model& m_;
+    const BuildResult& build_;
+    const Proof& proof_;
+    double tolerance_;
+    std::vector<Off> off_;
+};
 
 } // namespace
 
 std::vector<Finding> findingsOfProof(const Model& m) {
-    std::vector<Finding> r;
-    if (!m.proof || !m.build.ok() || m.proof->clean()) return r;
-    const int off = m.proof->missing + m.proof->extra;
-    if (m.proof->missing > kMostOff || m.proof->extra > kMostOff || m.proof->matched < kAgreeing * off)
-        return r;
-    for (const ViewProof& v : m.proof->views) {
-        for (const AreaOff& a : v.areas_off) {
-            Finding f;
-            f.from_proof = true;
-            f.kind = "hatching_suspect";
-            f.severity = Severity::warning;
-            f.message = a.hatched
-                            ? fmt::format("An area of {:.2f} mm² of the {} view is hatched, but the solid "
-                                          "that the lines make has no material there",
-                                          a.area, nameOf(v.name))
-                            : fmt::format("An area of {:.2f} mm² of the {} view is not hatched, but the "
-                                          "solid that the lines make is cut there",
-                                          a.area, nameOf(v.name));
-            f.views = {v.view};
-            f.at_sheet = {ontoSheet(m.figure, *m.figure.viewById(v.view), m.figure.now)(a.seed)};
-            f.numbers["area"] = a.area;
-            r.push_back(std::move(f));
-        }
-        for (const ProofPiece& p : v.pieces) {
-            if (p.state == LineState::matched) continue;
-            Finding f = about(m, v, p);
-            if (p.state == LineState::missing && !p.hidden &&
-                hiddenThere(m, *m.figure.viewById(v.view), p.shape)) {
-                f.kind = "line_visibility_suspect";
-                f.message = fmt::format(
-                    "A line of {:.2f} mm in the {} view is drawn visible, but the solid that the other "
-                    "lines make hides it",
-                    p.length, nameOf(v.name));
-                f.repair = "Draw it as a hidden line";
-            } else if (p.state == LineState::extra) {
-                f.kind = "feature_unmatched";
-                f.message = fmt::format("The {} view lacks a line of {:.2f} mm that the solid has there",
-                                        nameOf(v.name), p.length);
-                f.repair = "Add the line under Mark up";
-            } else
-                continue;
-            r.push_back(std::move(f));
-        }
-    }
-    return r;
+    if (!m.proof || !m.build.ok() || m.proof->clean()) return {};
+    return findingsOfProof(m, m.build, *m.proof);
+}
+
+std::vector<Finding> findingsOfProof(const Model& m, const BuildResult& build, const Proof& proof) {
+    if (build.measure.solids != 1) return {};
+    ProofReading reading(m, build, proof);
+    if (!reading.few()) return {};
+    std::vector<Finding> r = reading.findings();
+    return r.size() <= kMostOff ? r : std::vector<Finding>{};
 }
 
 } // namespace prism

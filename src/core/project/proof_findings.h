@@ -1,11 +1,13 @@
 #pragma once
-#include "core/project/document.h"
+#include "core/project/model.h"
 
 namespace prism {
 
-/// What the proof says of the sheet itself when all but a line or two of it agree with the solid: a line
-/// drawn visible that the solid hides, or an edge of the solid that is not drawn. More differences than that
-/// speak against the solid, and give nothing.
+/// What a solid that nearly all lines of the sheet agree on says of the others: lines that are missing, too
+/// many, of the wrong kind, or displaced. Empty when the solid differs from the sheet in more than a line or
+/// two, or not at all.
+std::vector<Finding> findingsOfProof(const Model& m, const BuildResult& build, const Proof& proof);
+/// The same of the solid that the model has.
 std::vector<Finding> findingsOfProof(const Model& m);
 
 } // namespace prism

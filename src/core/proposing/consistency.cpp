@@ -174,6 +174,21 @@ struct ConsistentCells::Impl {
         return material;
     }
 
+    /// Rules that were disregarded although the rest would have allowed them hold again, the heaviest first:
+    /// no shorter set of lines is then a part of what is left out.
+    void takeBack(Progress& progress) {
+        std::vector<Rule*> ignored;
+        for (Rule& k : rules)
+            if (k.ignored) ignored.push_back(&k);
+        std::ranges::stable_sort(ignored, [](const Rule* a, const Rule* b) { return a->weight > b->weight; });
+        for (Rule* k : ignored) {
+            std::vector<Lit> assume = wanted();
+            assume.push_back(~k->off);
+            k->ignored = solve(assume, kConflictsOfFilling, progress) != CMSat::l_True;
+        }
+        solve(wanted(), kConflictsOfOneChoice, progress); // the model that is read from
+    }
+
     struct Rule {
         Lit off;
         double weight;
@@ -247,7 +262,11 @@ std::optional<CellChoice> ConsistentCells::next(Progress& progress) {
         if (!least) return std::nullopt;
         least->ignored = true;
     }
-    s.found_one = true;
+    if (!std::exchange(s.found_one, true) && r.ignored > 0) {
+        s.takeBack(progress);
+        r.ignored = 0;
+        for (const Impl::Rule& k : s.rules) r.ignored += k.ignored ? k.weight : 0;
+    }
     s.fixRules();
     r.material = s.fullest(progress);
     r.looked_at = s.looked_at;

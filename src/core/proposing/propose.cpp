@@ -156,6 +156,7 @@ Result<Proposal> propose(const Figure& f, Progress& progress, Effort effort) {
     Judge best(f, areas, progress);
     const auto goesOn = [&] { return !best.clean && !progress.cancelled(); };
     for (const Lines demanded : {Lines::all, Lines::most}) { // what fits every line before what fits most
+        if (demanded == Lines::most && effort == Effort::exact) break;
         if (goesOn()) lookBesideFeatures(f, areas, {}, false, demanded, progress, best);
         if (goesOn()) look(f, areas, demanded, Surfaces::all, progress, best);
         if (goesOn()) lookBesideFeatures(f, areas, {}, true, demanded, progress, best);

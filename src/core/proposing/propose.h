@@ -26,6 +26,7 @@ struct Proposal {
 
 /// How far a proposal goes when the views do not agree on one solid.
 enum class Effort {
+    exact,   ///< only what shows every line
     quick,   ///< what the views agree on most, as it is
     thorough ///< then also single cuts tried against the proof; may take a minute
 };

@@ -35,9 +35,8 @@ void Elimination::subtract(Row& from, const Row& what, double factor) const {
     from.rhs -= factor * what.rhs;
 }
 
-Elimination::Verdict Elimination::add(int id, const std::vector<Term>& terms, double rhs, double eps,
-                                      std::vector<int>* involved, double least) {
-    Row row{terms, rhs, -1, {{id, 1}}};
+/// The row less all rows that hold one of its variables as their pivot; factors below `least` are rounding.
+Elimination::Row Elimination::reduced(Row row, double least) const {
     std::sort(row.terms.begin(), row.terms.end(),
               [](const Term& a, const Term& b) { return a.variable < b.variable; });
     double scale = 0;
@@ -57,6 +56,19 @@ Elimination::Verdict Elimination::add(int id, const std::vector<Term>& terms, do
         std::erase_if(row.terms, [&](const Term& t) { return t.variable == pivot; });
     }
     std::erase_if(row.terms, [&](const Term& t) { return std::abs(t.factor) < least * scale; });
+    return row;
+}
+
+std::vector<Term> Elimination::remainder(const std::vector<Term>& terms) const {
+    std::vector<Term> r = reduced({terms, 0, -1, {}}, kRounding).terms;
+    if (!r.empty())
+        for (const double first = r.front().factor; Term & t : r) t.factor /= first;
+    return r;
+}
+
+Elimination::Verdict Elimination::add(int id, const std::vector<Term>& terms, double rhs, double eps,
+                                      std::vector<int>* involved, double least) {
+    Row row = reduced({terms, rhs, -1, {{id, 1}}}, least);
     if (row.terms.empty()) {
         if (std::abs(row.rhs) <= eps) return Verdict::redundant;
         if (involved)

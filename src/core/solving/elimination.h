@@ -23,6 +23,10 @@ class Elimination {
     Verdict add(int id, const std::vector<Term>& row, double rhs, double eps, std::vector<int>* involved,
                 double least = kRounding);
 
+    /// What is left of a row when all rows that were kept are taken from it, scaled so that its first factor
+    /// is 1; empty for one that follows. Rows with the same remainder say the same.
+    std::vector<Term> remainder(const std::vector<Term>& row) const;
+
   private:
     struct Row {
         std::vector<Term> terms; ///< sorted by variable
@@ -31,6 +35,7 @@ class Elimination {
         std::vector<Term> made_of; ///< multiples of the rows as given, `variable` being their id
     };
     void subtract(Row& from, const Row& what, double factor) const;
+    Row reduced(Row row, double least) const;
 
     bool explain_;
     std::vector<Row> rows_;

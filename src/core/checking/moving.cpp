@@ -1,0 +1,184 @@
+#include "core/checking/moving.h"
+
+#include "core/marking/dimensioning.h"
+
+namespace prism::checking {
+namespace {
+
+/// Drawing entities of a view, its centre lines with them.
+std::vector<int> linesOf(const View& v) {
+    std::vector<int> r = v.entities;
+    r.insert(r.end(), v.centre_lines.begin(), v.centre_lines.end());
+    return r;
+}
+
+/// The lines of a view in its own coordinates, some of which are moved along one axis.
+class Stretching {
+  public:
+    Stretching(const CheckInput& in, const View& v, Axis axis, const std::vector<double>& at, double by)
+        : in_(in), view_(v), to_(v.toModel()), k_(axesOf(v.role).right == axis ? 0 : 1), at_(at), by_(by),
+          tolerance_(4 * in.figure.tolerances.same_model) {
+        std::sort(at_.begin(), at_.end());
+    }
+
+    std::optional<Change> change() {
+        for (int e : view_.entities) take(e);
+        if (bent_) return std::nullopt;
+        stretchJoined();
+        moveCentreLines();
+        Change c;
+        for (const auto& [e, curves] : curves_)
+            if (moved_.contains(e)) c.lines.push_back(reshaped(e, curves));
+        for (int d : view_.dimensions) moveDimension(in_.drawing.dimensions[static_cast<size_t>(d)], c);
+        return c;
+    }
+
+  private:
+    double along(Vec2 p) const { return k_ == 0 ? p.x : p.y; }
+    double across(Vec2 p) const { return k_ == 0 ? p.y : p.x; }
+    Vec2 step() const { return k_ == 0 ? Vec2{by_, 0} : Vec2{0, by_}; }
+    bool stands(double x) const {
+        const auto it = std::lower_bound(at_.begin(), at_.end(), x - tolerance_);
+        return it != at_.end() && *it <= x + tolerance_;
+    }
+    bool stands(Vec2 p) const { return stands(along(p)); }
+
+    void take(int e) {
+        auto& curves = curves_[e];
+        for (const Curve& c : in_.drawing.entities[static_cast<size_t>(e)].curves) {
+            curves.push_back(transformed(c, to_));
+            moveCurve(e, curves.back());
+        }
+    }
+
+    void moveCurve(int e, Curve& c) {
+        if (auto* s = std::get_if<Segment>(&c)) {
+            for (Vec2* p : {&s->a, &s->b})
+                if (stands(*p)) {
+                    was_.push_back(*p);
+                    *p = *p + step();
+                    moved_.insert(e);
+                }
+            return;
+        }
+        const bool starts = stands(startOf(c)), ends = stands(endOf(c));
+        const auto* a = std::get_if<Arc>(&c);
+        const Box2 b = boxOf(c);
+        const bool reaches = stands(b.lo) || stands(b.hi);
+        const bool whole = a && a->full() ? reaches : (starts && ends) || (reaches && !starts && !ends);
+        if (!whole) {
+            bent_ = bent_ || ((starts || ends) && !(a && a->full()));
+            return;
+        }
+        if (a) centres_.push_back({a->centre, a->radius});
+        if (!a || !a->full()) was_.push_back(startOf(c)), was_.push_back(endOf(c));
+        c = transformed(c, Affine2::shift(step()));
+        moved_.insert(e);
+    }
+
+    /// Lines that ended where something that moved as a whole did.
+    void stretchJoined() {
+        for (auto& [e, curves] : curves_)
+            for (Curve& c : curves)
+                if (auto* s = std::get_if<Segment>(&c))
+                    for (Vec2* p : {&s->a, &s->b})
+                        if (!stands(*p) && std::ranges::any_of(was_, [&](Vec2 q) {
+                                return distance(*p, q) <= tolerance_;
+                            })) {
+                            *p = *p + step();
+                            moved_.insert(e);
+                        }
+    }
+
+    /// Centre lines of circles, and those midway between two lines that moved.
+    void moveCentreLines() {
+        for (int e : view_.centre_lines) {
+            std::vector<Curve> curves;
+            bool moves = false;
+            for (const Curve& c : in_.drawing.entities[static_cast<size_t>(e)].curves) {
+                curves.push_back(transformed(c, to_));
+                moves = moves || isCentreLine(curves.back());
+            }
+            if (!moves) continue;
+            for (Curve& c : curves) c = transformed(c, Affine2::shift(step()));
+            curves_[e] = curves;
+            moved_.insert(e);
+        }
+    }
+    bool isCentreLine(const Curve& c) const {
+        const auto* s = std::get_if<Segment>(&c);
+        if (!s) return false;
+        const Vec2 middle = 0.5 * (s->a + s->b);
+        for (const auto& [centre, radius] : centres_)
+            if (distance(middle, centre) <= tolerance_ && distance(s->a, s->b) <= 4 * radius) return true;
+        if (std::abs(along(s->a) - along(s->b)) > tolerance_) return false;
+        for (size_t i = 1; i < at_.size(); ++i)
+            if (std::abs(along(s->a) - 0.5 * (at_[i - 1] + at_[i])) <= tolerance_) return true;
+        return false;
+    }
+
+    MarkedLine reshaped(int e, const std::vector<Curve>& curves) const {
+        MarkedLine m{MarkedLine::Kind::reshape, keyOf(in_.drawing.entities[static_cast<size_t>(e)]), {}};
+        const Affine2 back = in_.sheet.to_file * to_.inverse();
+        for (const Curve& c : curves) m.curves.push_back(transformed(c, back));
+        return m;
+    }
+
+    void moveDimension(const Dimension& d, Change& c) const {
+        AddedDimension a = placeOf(d);
+        const Vec2 onSheet = to_.inverse().linear(step());
+        bool moves = false;
+        const auto shift = [&](Vec2& p) { p = p + onSheet, moves = true; };
+        if (d.kind == DimensionKind::radius || d.kind == DimensionKind::diameter) {
+            const Vec2 centre = to_(d.kind == DimensionKind::radius ? d.p10 : 0.5 * (d.p10 + d.p15));
+            if (std::ranges::any_of(centres_,
+                                    [&](const auto& x) { return distance(x.first, centre) <= tolerance_; }))
+                for (Vec2* p : {&a.p10, &a.p15, &a.text_at}) shift(*p);
+        } else
+            for (Vec2* p : {&a.p13, &a.p14})
+                if (const Vec2 at = to_(*p);
+                    stands(at) || std::ranges::any_of(centres_, [&](const auto& x) {
+                        return distance(x.first, at) <= tolerance_;
+                    }))
+                    shift(*p);
+        if (!moves) return;
+        c.corrected.push_back({keyOf(d), std::nullopt, transformed(a, in_.sheet.to_file)});
+    }
+
+    const CheckInput& in_;
+    const View& view_;
+    Affine2 to_;
+    int k_;
+    std::vector<double> at_;
+    double by_, tolerance_;
+    std::map<int, std::vector<Curve>> curves_;
+    std::set<int> moved_;
+    std::vector<Vec2> was_;
+    std::vector<std::pair<Vec2, double>> centres_; ///< of what moved as a whole, with the radius
+    bool bent_ = false;
+};
+
+} // namespace
+
+Change viewMoved(const CheckInput& in, const View& v, const Affine2& map) {
+    Change c;
+    const Affine2 toFile = in.sheet.to_file * map;
+    for (int e : linesOf(v)) {
+        const Entity& x = in.drawing.entities[static_cast<size_t>(e)];
+        MarkedLine m{MarkedLine::Kind::reshape, keyOf(x), {}};
+        for (const Curve& k : x.curves) m.curves.push_back(transformed(k, toFile));
+        c.lines.push_back(std::move(m));
+    }
+    for (int d : v.dimensions) {
+        const Dimension& x = in.drawing.dimensions[static_cast<size_t>(d)];
+        c.corrected.push_back({keyOf(x), std::nullopt, transformed(placeOf(x), toFile)});
+    }
+    return c;
+}
+
+std::optional<Change> featureMoved(const CheckInput& in, const View& v, Axis axis,
+                                   const std::vector<double>& at, double by) {
+    return Stretching(in, v, axis, at, by).change();
+}
+
+} // namespace prism::checking

@@ -1,0 +1,16 @@
+#pragma once
+#include "core/checking/finding.h"
+
+// Changes of a sheet that bring a view, or a feature in it, to another place.
+namespace prism::checking {
+
+/// All that is drawn of a view, its dimensions with it, under a map of the sheet.
+Change viewMoved(const CheckInput& in, const View& v, const Affine2& map);
+
+/// What stands at some coordinates of a view brought to others: lines there move, lines that end there are
+/// stretched, circles that reach there move as a whole, and dimensions of these places with them. Model
+/// coordinates along an axis of the view, mm. None where something would have to be bent.
+std::optional<Change> featureMoved(const CheckInput& in, const View& v, Axis axis,
+                                   const std::vector<double>& at, double by);
+
+} // namespace prism::checking

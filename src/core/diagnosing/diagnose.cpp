@@ -1,0 +1,222 @@
+#include "core/diagnosing/diagnose.h"
+
+#include "core/project/proof_findings.h"
+#include "core/project/propose_for.h"
+
+#include <fmt/format.h>
+
+namespace prism {
+namespace {
+
+constexpr int kMostTrials = 150;       ///< of repairs, for one sheet
+constexpr int kMostCauses = 12;        ///< found by trials
+constexpr size_t kMostDecided = 4;     ///< repairs that explain as much, between which a solid decides
+constexpr size_t kLinesForSolid = 400; ///< of all views: beyond, no solid is looked for
+
+double weightOf(const Finding& f) {
+    if (f.severity == Severity::error) return 4;
+    if (f.severity == Severity::warning) return 2;
+    return f.kind == "feature_unmatched" ? 1 : 0;
+}
+
+double weightOf(const std::vector<Finding>& all) {
+    double sum = 0;
+    for (const Finding& f : all) sum += weightOf(f);
+    return sum;
+}
+
+/// Whether two findings on a sheet and on the sheet repaired are the same.
+bool same(const Finding& a, const Finding& b) {
+    return a.kind == b.kind && a.views == b.views && a.handles == b.handles;
+}
+
+bool holds(const std::vector<Finding>& all, const Finding& f) {
+    return std::ranges::any_of(all, [&](const Finding& o) { return same(f, o); });
+}
+
+/// What the checks say, without what a solid says.
+std::vector<Finding> told(const Model& m) {
+    std::vector<Finding> r = m.findings;
+    std::erase_if(r, [](const Finding& f) { return f.from_proof; });
+    return r;
+}
+
+/// Repairs of views and features: what they explain is known only by trying. Those of one line or one text
+/// explain just that.
+bool triedOut(const Remedy& r) {
+    for (const char* kind : {"scale_view", "mirror_view", "turn_view", "move_feature", "take_angle", "delete_line"})
+        if (r.kind == kind) return true;
+    return false;
+}
+
+bool solidMayBeLookedFor(const Model& m) {
+    size_t lines = 0;
+    for (const View& v : m.views.views)
+        if (v.in_figure) lines += v.entities.size();
+    return m.drawn.principalViews().size() >= 2 && lines <= kLinesForSolid;
+}
+
+class Diagnosing {
+  public:
+    Diagnosing(const std::string& source, const Choices& c, std::shared_ptr<const Model> m, Progress& progress)
+        : source_(source), choices_(c), now_(std::move(m)), progress_(progress) {}
+
+    Diagnosis result() {
+        d_.sound = hasSolid(*now_);
+        bool solid = d_.sound;
+        while (!solid && static_cast<int>(causes_.size()) < kMostCauses && !progress_.cancelled()) {
+            if (!findCause()) break;
+            solid = solidFound_;
+        }
+        std::vector<Finding> left = now_->findings;
+        if (!solid && !progress_.cancelled()) solid = linesAgainstSolid(left);
+        if (solid) std::erase_if(left, [](const Finding& f) { return f.kind == "feature_unmatched" && !f.from_proof; });
+        d_.findings = std::move(causes_);
+        for (Finding& f : left) d_.findings.push_back(std::move(f));
+        std::ranges::stable_sort(d_.findings, [](const Finding& a, const Finding& b) {
+            return std::tie(a.severity, a.kind) < std::tie(b.severity, b.kind);
+        });
+        return std::move(d_);
+    }
+
+  private:
+    struct Trial {
+        Finding finding;
+        size_t remedy = 0;
+        bool supposed = false; ///< not found by a check of its own
+        Choices choices;
+        std::shared_ptr<const Model> model;
+        double weight = 0;
+    };
+
+    bool hasSolid(const Model& m) {
+        if (m.proof && m.build.ok()) return m.proof->clean();
+        if (!solidMayBeLookedFor(m)) return false;
+        const auto p = proposeFor(m, progress_, Effort::exact);
+        if (p && !p->left_undone.empty()) d_.left_undone = p->left_undone;
+        return p && p->clean;
+    }
+
+    /// What the solid that most lines agree on says of the others; whether there is one that is near enough to
+    /// say anything. A solid that was built has been asked already.
+    bool linesAgainstSolid(std::vector<Finding>& out) {
+        if (now_->proof && now_->build.ok())
+            return std::ranges::any_of(out, [](const Finding& f) { return f.from_proof; });
+        if (!solidMayBeLookedFor(*now_)) return false;
+        const auto p = proposeFor(*now_, progress_, Effort::quick);
+        if (!p) return false;
+        d_.left_undone = p->left_undone;
+        if (p->clean) return true;
+        const auto proof = prove(now_->figure, p->build.shape, progress_);
+        if (!proof) return false;
+        std::vector<Finding> told = findingsOfProof(*now_, p->build, *proof);
+        const bool any = !told.empty();
+        for (Finding& f : told) out.push_back(std::move(f));
+        return any;
+    }
+
+    /// The repair that explains most of what is found, if any does; the sheet is looked at as repaired from
+    /// then on.
+    bool findCause() {
+        std::vector<Trial> trials;
+        for (const Finding& f : told(*now_)) tryOut(f, false, trials);
+        const CheckInput in{*now_->drawing, now_->sheet, now_->views, now_->drawn, now_->drawn_ledger};
+        for (const Finding& f : displacements(in, progress_)) tryOut(f, true, trials);
+        if (trials.empty() || progress_.cancelled()) return false;
+        std::ranges::stable_sort(trials, {}, &Trial::weight);
+        const double least = trials.front().weight;
+        size_t chosen = 0;
+        solidFound_ = false;
+        for (size_t i = 0; i < std::min(trials.size(), kMostDecided) && !solidFound_; ++i)
+            if (trials[i].weight <= least + 2 && hasSolid(*trials[i].model)) chosen = i, solidFound_ = true;
+        if (!solidFound_ && !likely(trials[chosen])) return false;
+        take(std::move(trials[chosen]));
+        return true;
+    }
+
+    void tryOut(const Finding& f, bool supposed, std::vector<Trial>& trials) {
+        const double before = weightOf(told(*now_));
+        for (size_t k = 0; k < f.remedies.size(); ++k) {
+            if (!triedOut(f.remedies[k]) || progress_.cancelled()) continue;
+            if (d_.tried >= kMostTrials) {
+                d_.left_undone = fmt::format("the search for causes ended after {} repairs were tried", d_.tried);
+                return;
+            }
+            ++d_.tried;
+            progress_.report(0.5, "Looking for the cause");
+            Trial t{f, k, supposed, changed(choices_, f.remedies[k].change), nullptr, 0};
+            auto m = computeModel(source_, t.choices, now_, choices_, progress_, Stage::checks);
+            if (!m) continue;
+            t.model = std::move(*m), t.weight = weightOf(told(*t.model));
+            if (t.weight < before && (supposed || !holds(told(*t.model), f))) trials.push_back(std::move(t));
+        }
+    }
+
+    /// Without a solid that decides, a supposition has to explain what a check found, or several coordinates
+    /// in both views.
+    bool likely(const Trial& t) const {
+        constexpr double kSeveral = 4;
+        return !t.supposed || weightOf(told(*now_)) - t.weight >= kSeveral;
+    }
+
+    void take(Trial t) {
+        Finding f = std::move(t.finding);
+        std::rotate(f.remedies.begin(), f.remedies.begin() + static_cast<long>(t.remedy),
+                    f.remedies.begin() + static_cast<long>(t.remedy) + 1);
+        Remedy& r = f.remedies.front();
+        if (solidFound_)
+            r.reason = "the sheet repaired so has a solid that shows every line";
+        else if (r.reason.empty())
+            r.reason = "it explains more of what was found than any other repair";
+        for (const Finding& was : told(*now_)) {
+            if (holds(told(*t.model), was) || same(was, f)) continue;
+            if (was.severity != Severity::note) f.symptoms.push_back(was.message);
+            // What a view as a whole does is told by the kind that was found by measuring.
+            if (t.supposed && was.kind == "size_mismatch" && f.kind == "position_mismatch")
+                f.kind = was.kind, f.message = was.message, f.numbers.insert(was.numbers.begin(), was.numbers.end());
+        }
+        if (t.supposed && !solidFound_) f.severity = Severity::warning;
+        causes_.push_back(std::move(f));
+        choices_ = std::move(t.choices), now_ = std::move(t.model);
+    }
+
+    const std::string& source_;
+    Choices choices_;
+    std::shared_ptr<const Model> now_;
+    Progress& progress_;
+    Diagnosis d_;
+    std::vector<Finding> causes_;
+    bool solidFound_ = false;
+};
+
+} // namespace
+
+Result<Diagnosis> diagnose(const std::string& source, const Choices& c, const std::shared_ptr<const Model>& m,
+                           Progress& progress) {
+    Diagnosis d = Diagnosing(source, c, m, progress).result();
+    if (progress.cancelled()) return failure(ErrorCode::cancelled, "the check was stopped");
+    return d;
+}
+
+Result<std::vector<Repaired>> repairAll(Document& d, const std::set<std::string>& kinds, Progress& progress) {
+    constexpr int kMostPasses = 6;
+    std::vector<Repaired> r;
+    for (int pass = 0; pass < kMostPasses; ++pass) {
+        const auto found = diagnose(d.source(), d.choices(), d.sharedModel(), progress);
+        if (!found) return tl::make_unexpected(found.error());
+        const size_t before = r.size();
+        for (const Finding& f : found->findings) {
+            const auto remedy = std::ranges::find_if(
+                f.remedies, [&](const Remedy& x) { return kinds.empty() || kinds.contains(x.kind); });
+            if (remedy == f.remedies.end()) continue;
+            if (auto done = d.apply(remedy->words, changed(d.choices(), remedy->change), progress, Stage::checks);
+                !done)
+                continue; // it clashes with another: the next look tells
+            r.push_back({f.message, remedy->kind, remedy->words});
+        }
+        if (r.size() == before) break;
+    }
+    return r;
+}
+
+} // namespace prism
