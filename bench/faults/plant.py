@@ -103,16 +103,17 @@ def with_number(sheet, d, value):
     """The text of a dimension with another number in it."""
     decimals = len(d["text"].split("[")[0].partition("." if "." in d["text"] else ",")[2].rstrip("%dcC ")) if ("." in d["text"] or "," in d["text"]) else 0
     text = ("%.*f" % (max(decimals, 1), value)).rstrip("0").rstrip(".")
+    shown = float(text)
     if "," in d["text"]:
         text = text.replace(".", ",")
     sign = "%%c" if d["type"] == "diameter" else "R" if d["type"] == "radius" else ""
     count = "%dx " % d["count"] if d.get("count", 1) > 1 else ""
-    return count + sign + text
+    return count + sign + text, shown
 
 
 def say(sheet, d, value):
     e = sheet.doc.entitydb[d["handle"]]
-    e.dxf.text = with_number(sheet, d, value)
+    e.dxf.text, shown = with_number(sheet, d, value)
     if e.dxf.get("geometry") and e.dxf.geometry in sheet.doc.blocks:
         for t in sheet.doc.blocks.get(e.dxf.geometry).query("TEXT MTEXT"):
             old = t.text if t.dxftype() == "MTEXT" else t.dxf.text
@@ -123,7 +124,7 @@ def say(sheet, d, value):
                     t.text = new
                 else:
                     t.dxf.text = new
-    return e.dxf.text
+    return shown
 
 
 def plain_dims(sheet, types=LENGTHS):
@@ -140,7 +141,7 @@ def dim_text_wrong(s, rng):
         return None
     d = rng.choice(dims)
     wrong = round(d["true_value"] * rng.choice([0.85, 0.9, 1.1, 1.15]) + 0.05, 2)
-    say(s, d, wrong)
+    wrong = say(s, d, wrong)
     return told("dim_text_wrong", {"role": d["view"]}, d["points_sheet"], [d["handle"]], said=wrong * per_unit(d), drawn=d["true_mm"])
 
 
@@ -184,6 +185,25 @@ def shifted_hole(s, rng):
                 [e.dxf.handle for e in group], shift=abs(mm))
 
 
+AXES = {"front": ("x", "z"), "rear": ("-x", "z"), "top": ("x", "y"), "bottom": ("x", "-y"), "right": ("y", "z"), "left": ("-y", "z")}
+
+
+def shown_elsewhere(s, view, k, v):
+    """Whether another view has a line end at the coordinate: else its move is another part, and no fault."""
+    axis = AXES[view["role"]][k]
+    lo, hi = view["bbox"][k], view["bbox"][k + 2]
+    at = s.mm(view, hi - v if axis[0] == "-" else v - lo)
+    for o in s.views:
+        for j in (0, 1):
+            if o is not view and AXES[o["role"]][j][-1] == axis[-1]:
+                a, b = o["bbox"][j], o["bbox"][j + 2]
+                for e in s.part(o):
+                    for p in points_of(e):
+                        if abs(s.mm(o, b - p[j] if AXES[o["role"]][j][0] == "-" else p[j] - a) - at) < 1e-3:
+                            return True
+    return False
+
+
 def shifted_step(s, rng):
     view = rng.choice(s.views)
     lines = s.part(view)
@@ -195,6 +215,7 @@ def shifted_step(s, rng):
     # nothing round may stand there: it would have to be moved as well
     values = [v for v in values if not any(abs(p[k] - v) < 1e-5 * s.size for e in lines if e.dxftype() != "LINE" for p in points_of(e) + (
         [(e.dxf.center.x, e.dxf.center.y)] if e.dxftype() in ("CIRCLE", "ARC") else []))]
+    values = [v for v in values if shown_elsewhere(s, view, k, v)]
     if not values:
         return None
     v = rng.choice(values)
@@ -271,6 +292,9 @@ def turned_view(s, rng):
         return None
     view = rng.choice(views)
     x0, y0, x1, y1 = view["bbox"]
+    turned = (x0, y0, x0 + (y1 - y0), y0 + (x1 - x0))
+    if any(v is not view and v["bbox"][0] < turned[2] and turned[0] < v["bbox"][2] and v["bbox"][1] < turned[3] and turned[1] < v["bbox"][3] for v in s.truth["views"]):
+        return None  # it would lie over another
     m = Matrix44.translate(-x0, -y0, 0) @ Matrix44.z_rotate(math.pi / 2) @ Matrix44.translate(x0 + (y1 - y0), y0, 0)
     for e in s.of_view(view):
         e.transform(m)
@@ -350,7 +374,7 @@ def dim_chain(s, rng):
     chain = rng.choice(chains)
     d = rng.choice([d for d in chain if not d["chain_total"]])
     wrong = round(d["true_value"] * rng.choice([0.85, 0.9, 1.1, 1.15]) + 0.05, 2)
-    say(s, d, wrong)
+    wrong = say(s, d, wrong)
     return told("dim_chain", {"role": d["view"]}, d["points_sheet"], [x["handle"] for x in chain], difference=abs(wrong - d["true_value"]) * per_unit(d))
 
 
@@ -361,7 +385,7 @@ def dims_disagree(s, rng):
         return None
     a, b = rng.choice(pairs)
     wrong = round(a["true_value"] * rng.choice([0.9, 1.1]) + 0.05, 2)
-    say(s, a, wrong)
+    wrong = say(s, a, wrong)
     return told("dims_disagree", {"role": a["view"]}, a["points_sheet"] + b["points_sheet"], [a["handle"], b["handle"]], said=wrong * per_unit(a))
 
 
@@ -422,7 +446,10 @@ def displaced_hidden_line(s, rng):
 
 
 def hole_in_one_view(s, rng):
-    view = rng.choice(s.views)
+    drawn = [v for v in s.views if any(s.hidden(e) for e in s.part(v))]
+    if len(drawn) < 2:
+        return None  # no other view would have to show it
+    view = rng.choice(drawn)
     w, h = view["bbox"][2] - view["bbox"][0], view["bbox"][3] - view["bbox"][1]
     for _ in range(30):
         x, y, r = view["bbox"][0] + rng.uniform(0.15, 0.85) * w, view["bbox"][1] + rng.uniform(0.15, 0.85) * h, rng.uniform(0.03, 0.07) * min(w, h)

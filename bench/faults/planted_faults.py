@@ -35,7 +35,7 @@ def judged(fault, sheet, findings):
             x0, y0 = fault["points_sheet"][0]
             x1, y1 = fault["points_sheet"][1]
             there = there or any(min(x0, x1) - reach <= p[0] <= max(x0, x1) + reach and min(y0, y1) - reach <= p[1] <= max(y0, y1) + reach for p in f["at_sheet"])
-            there = there or not f["at_sheet"]
+            there = there or not f["at_sheet"] or any(fault["view"] in str(v) for v in f["views"])
         if not there:
             continue
         number = all(any(abs(abs(x) - abs(v)) < 1e-3 for x in f["numbers"].values()) for v in fault["numbers"].values())

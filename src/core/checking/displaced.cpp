@@ -84,51 +84,84 @@ void between(const CheckInput& in, const Tie& t, std::vector<Finding>& out) {
     }
 }
 
-/// A view turned on the sheet about its middle, and put in line with the view that it is tied to.
-Affine2 turnedInPlace(const View& v, const View& beside, int quarters) {
-    const Vec2 c = v.box_sheet.centre(), o = beside.box_sheet.centre();
-    const bool inColumn = std::abs(c.x - o.x) < std::abs(c.y - o.y);
-    const Vec2 to = inColumn ? Vec2{o.x, c.y} : Vec2{c.x, o.y};
-    return Affine2::shift(to) * Affine2::rotation(quarters * kPi / 2) * Affine2::shift({-c.x, -c.y});
+/// A circle without counterpart, where another view has two edges as far apart as its own.
+void circles(const CheckInput& in, const Tie& t, std::vector<Finding>& out) {
+    const double tolerance = sameCoordinate(in.figure);
+    for (const auto& [from, to] : {std::pair{t.a, t.b}, std::pair{t.b, t.a}}) {
+        const auto there = valuesOf(in.figure, to, t.axis);
+        const View &v = in.views.views[static_cast<size_t>(from)], &w = in.views.views[static_cast<size_t>(to)];
+        std::set<int> seen;
+        for (const Unmatched& u : unmatchedIn(in, from, to, t.axis)) {
+            if (!u.round || !seen.insert(u.curve).second || seen.size() > kMostMoves) continue;
+            const auto& arc = std::get<Arc>(in.figure.curves[static_cast<size_t>(u.curve)].drawn);
+            const double at = axesOf(v.role).right == t.axis ? arc.centre.x : arc.centre.y, low = at - arc.radius;
+            std::vector<double> moves;
+            for (double x : there)
+                if (std::abs(x - low) > tolerance && std::abs(x - low) <= kFarthest * in.figure.size &&
+                    has(there, x + 2 * arc.radius, tolerance))
+                    moves.push_back(x - low);
+            std::ranges::sort(moves, {}, [](double by) { return std::abs(by); });
+            if (moves.size() > kMostMoves) moves.resize(kMostMoves);
+            for (double by : moves) {
+                Finding f;
+                f.kind = "position_mismatch";
+                f.severity = Severity::error;
+                f.views = {from, to};
+                f.numbers = {{"shift", std::abs(by)}, {"first", at}, {"second", at + by}};
+                f.message = fmt::format("The circle of Ø{:.6g} mm at {} = {:.2f} mm in the {} view stands at {:.2f} mm "
+                                        "in the {} view: {:.2f} mm off",
+                                        2 * arc.radius, nameOf(t.axis), at, nameOf(v.role), at + by,
+                                        nameOf(w.role), std::abs(by));
+                moveIn(in, v, w, t.axis, {low, low + 2 * arc.radius}, by, f);
+                if (!f.remedies.empty()) out.push_back(std::move(f));
+            }
+        }
+    }
 }
 
-/// Views whose size along an axis is not that of the view beside, or of whose features hardly any is found
-/// again there: they may have been drawn lying on their side, or upside down.
-void turned(const CheckInput& in, const Tie& t, std::vector<Finding>& out) {
-    for (const auto& [id, other] : {std::pair{t.b, t.a}, std::pair{t.a, t.b}}) {
-        const View &v = in.views.views[static_cast<size_t>(id)],
-                   &beside = in.views.views[static_cast<size_t>(other)];
-        if (!in.figure.viewById(id) || !in.figure.viewById(other) || v.role == Role::front) continue;
-        const auto own = valuesOf(in.figure, id, t.axis), there = valuesOf(in.figure, other, t.axis);
-        if (own.empty() || there.empty()) continue;
-        const bool sizes = std::abs((own.back() - own.front()) - (there.back() - there.front())) >
-                           10 * in.figure.tolerances.same_model;
-        if (!sizes && unmatchedIn(in, id, other, t.axis).size() < 3) continue;
+/// A circle of the size that a dimension measures, beside the place where the dimension stands and meets
+/// nothing.
+void dimensionedElsewhere(const CheckInput& in, const LedgerEntry& e, std::vector<Finding>& out) {
+    const bool across = e.kind == DimensionKind::diameter;
+    if (e.state != EntryState::loose || (!across && e.kind != DimensionKind::radius) || e.view < 0) return;
+    const View& v = in.views.views[static_cast<size_t>(e.view)];
+    const Dimension& d = in.drawing.dimensions[static_cast<size_t>(e.dimension)];
+    const Vec2 there = v.toModel()(across ? 0.5 * (d.p10 + d.p15) : d.p10);
+    const double radius = across ? 0.5 * e.drawn : e.drawn, tolerance = sameCoordinate(in.figure);
+    const ViewAxes axes = axesOf(v.role);
+    for (const FigureCurve& c : in.figure.curves) {
+        const auto* arc = std::get_if<Arc>(&c.drawn);
+        if (c.view != e.view || !arc || !arc->full() || std::abs(arc->radius - radius) > tolerance) continue;
+        const Vec2 by = there - arc->centre;
+        const bool level = std::abs(by.y) <= tolerance, upright = std::abs(by.x) <= tolerance;
+        if (level == upright || length(by) > kFarthest * in.figure.size) continue;
+        const Axis axis = level ? axes.right : axes.up;
+        const double at = level ? arc->centre.x : arc->centre.y, far = level ? by.x : by.y;
         Finding f;
-        f.kind = "view_turned";
+        f.kind = "position_mismatch";
         f.severity = Severity::error;
-        f.views = {id};
-        f.at_sheet = {v.box_sheet.centre()};
-        f.message = fmt::format("The {} view fits the {} view only when it is turned on the sheet",
-                                nameOf(v.role), nameOf(beside.role));
-        for (const int quarters : {1, -1, 2}) {
-            if (sizes == (quarters == 2)) continue;
-            f.remedies.push_back({"turn_view",
-                                  fmt::format("Turn the {} view by {}°", nameOf(v.role), 90 * quarters), "",
-                                  viewMoved(in, v, turnedInPlace(v, beside, quarters))});
-        }
+        f.views = {e.view};
+        f.numbers = {{"shift", std::abs(far)}, {"first", at}, {"second", at + far}};
+        f.message = fmt::format("The circle of Ø{:.6g} mm in the {} view stands {:.2f} mm along {} from where it is "
+                                "dimensioned",
+                                2 * radius, nameOf(v.role), std::abs(far), nameOf(axis));
+        moveIn(in, v, v, axis, {at - radius, at + radius}, far, f);
+        if (f.remedies.empty()) continue;
+        f.remedies.front().words = fmt::format("Move it by {:+.2f} mm along {}, to where it is dimensioned", far,
+                                               nameOf(axis));
         out.push_back(std::move(f));
     }
 }
 
 } // namespace
 
-std::vector<Finding> displacements(const CheckInput& in, Progress& progress) {
+std::vector<Finding> displacements(const CheckInput& in, bool sound, Progress& progress) {
     std::vector<Finding> r;
-    for (const Tie& t : in.views.ties)
-        if (!progress.cancelled()) turned(in, t, r);
-    for (const Tie& t : in.views.ties)
-        if (!progress.cancelled()) between(in, t, r);
+    if (!sound)
+        for (const Tie& t : in.views.ties)
+            if (!progress.cancelled()) between(in, t, r), circles(in, t, r);
+    for (const LedgerEntry& e : in.ledger.entries)
+        if (!progress.cancelled()) dimensionedElsewhere(in, e, r);
     return r;
 }
 

@@ -40,10 +40,15 @@ struct CheckInput {
 /// All checks; the result is sorted by severity, then kind. Changes nothing.
 std::vector<Finding> check(const CheckInput& in, Progress& progress);
 
-/// Features that stand elsewhere in one view than in another, as far as one move brings several coordinates
-/// together that have no counterpart as drawn. They are suppositions: to be held against the other views, the
-/// dimensions and the solid.
-std::vector<Finding> displacements(const CheckInput& in, Progress& progress);
+// Suppositions: what might be the cause of what is found. They are to be tried out: held against the other
+// views, the dimensions and the solid.
+
+/// Features that stand elsewhere in one view than in another, as far as one move brings coordinates together
+/// that have no counterpart as drawn; not where the sheet is `sound`, for then they need none. Circles beside
+/// the place where they are dimensioned.
+std::vector<Finding> displacements(const CheckInput& in, bool sound, Progress& progress);
+/// Views drawn mirrored, turned or at another scale, or laid out in the other angle.
+std::vector<Finding> misdrawnViews(const CheckInput& in, Progress& progress);
 
 namespace checking {
 void views(const CheckInput& in,

@@ -13,4 +13,12 @@ Change viewMoved(const CheckInput& in, const View& v, const Affine2& map);
 std::optional<Change> featureMoved(const CheckInput& in, const View& v, Axis axis,
                                    const std::vector<double>& at, double by);
 
+/// Maps of the sheet that leave a view in line with its neighbours: it is made larger about the end, or the
+/// middle, that lies where theirs does,
+Affine2 scaledInPlace(const CheckInput& in, const View& v, double by);
+/// mirrored about its middle, left to right or top to bottom,
+Affine2 mirroredInPlace(const View& v, bool level);
+/// or turned by quarters about its middle and put in line with the view beside.
+Affine2 turnedInPlace(const View& v, const View& beside, int quarters);
+
 } // namespace prism::checking

@@ -49,31 +49,6 @@ void sizes(const CheckInput& in, std::vector<Finding>& out) {
     }
 }
 
-/// A view made larger about the place that stays in line with its neighbours: of its lower and left ends and
-/// its middle the one that lies where theirs does.
-Affine2 scaledInPlace(const CheckInput& in, const View& v, double by) {
-    Vec2 fixed = v.box_sheet.centre();
-    for (const Tie& t : in.views.ties) {
-        if (t.a != v.id && t.b != v.id) continue;
-        const View& other = in.views.views[static_cast<size_t>(t.a == v.id ? t.b : t.a)];
-        const Box2 &own = v.box_sheet, &beside = other.box_sheet;
-        const int k = std::abs(own.centre().x - beside.centre().x) < std::abs(own.centre().y - beside.centre().y)
-                          ? 0
-                          : 1;
-        const double slack = 1e-3 * (own.hi[k] - own.lo[k]);
-        const double to = std::abs(own.lo[k] - beside.lo[k]) <= slack   ? own.lo[k]
-                          : std::abs(own.hi[k] - beside.hi[k]) <= slack ? own.hi[k]
-                                                                        : own.centre()[k];
-        (k == 0 ? fixed.x : fixed.y) = to;
-    }
-    return Affine2::shift(fixed) * Affine2::scale(by, by) * Affine2::shift({-fixed.x, -fixed.y});
-}
-
-Affine2 mirroredInPlace(const View& v, bool level) {
-    const Vec2 c = v.box_sheet.centre();
-    return Affine2::shift(c) * Affine2::scale(level ? -1 : 1, level ? 1 : -1) * Affine2::shift({-c.x, -c.y});
-}
-
 /// A view that fits its neighbours only at a scale of its own: right in the box, but hardly meant.
 void scales(const CheckInput& in, std::vector<Finding>& out) {
     const View* front = in.views.withRole(Role::front);

@@ -10,7 +10,8 @@ namespace {
 
 constexpr int kMostTrials = 150;       ///< of repairs, for one sheet
 constexpr int kMostCauses = 12;        ///< found by trials
-constexpr size_t kMostDecided = 4;     ///< repairs that explain as much, between which a solid decides
+constexpr int kMostDecided = 6;        ///< repairs that explain as much, between which a solid decides
+constexpr double kAsMuch = 2;          ///< so much less explained still counts as that
 constexpr size_t kLinesForSolid = 400; ///< of all views: beyond, no solid is looked for
 
 double weightOf(const Finding& f) {
@@ -63,14 +64,15 @@ class Diagnosing {
 
     Diagnosis result() {
         d_.sound = hasSolid(*now_);
-        bool solid = d_.sound;
-        while (!solid && static_cast<int>(causes_.size()) < kMostCauses && !progress_.cancelled()) {
-            if (!findCause()) break;
-            solid = solidFound_;
+        solid_ = d_.sound;
+        while (static_cast<int>(causes_.size()) < kMostCauses && !progress_.cancelled() && findCause()) {
         }
         std::vector<Finding> left = now_->findings;
-        if (!solid && !progress_.cancelled()) solid = linesAgainstSolid(left);
-        if (solid) std::erase_if(left, [](const Finding& f) { return f.kind == "feature_unmatched" && !f.from_proof; });
+        if (!solid_ && !progress_.cancelled()) solid_ = linesAgainstSolid(left);
+        if (solid_)
+            std::erase_if(left, [](const Finding& f) {
+                return f.kind == "feature_unmatched" && f.severity == Severity::note;
+            });
         d_.findings = std::move(causes_);
         for (Finding& f : left) d_.findings.push_back(std::move(f));
         std::ranges::stable_sort(d_.findings, [](const Finding& a, const Finding& b) {
@@ -121,20 +123,53 @@ class Diagnosing {
         std::vector<Trial> trials;
         for (const Finding& f : told(*now_)) tryOut(f, false, trials);
         const CheckInput in{*now_->drawing, now_->sheet, now_->views, now_->drawn, now_->drawn_ledger};
-        for (const Finding& f : displacements(in, progress_)) tryOut(f, true, trials);
+        for (const Finding& f : displacements(in, solid_, progress_)) tryOut(f, true, trials);
+        if (!solid_)
+            for (const Finding& f : misdrawnViews(in, progress_)) tryOut(f, true, trials);
         if (trials.empty() || progress_.cancelled()) return false;
-        std::ranges::stable_sort(trials, {}, &Trial::weight);
-        const double least = trials.front().weight;
-        size_t chosen = 0;
-        solidFound_ = false;
-        for (size_t i = 0; i < std::min(trials.size(), kMostDecided) && !solidFound_; ++i)
-            if (trials[i].weight <= least + 2 && hasSolid(*trials[i].model)) chosen = i, solidFound_ = true;
-        if (!solidFound_ && !likely(trials[chosen])) return false;
-        take(std::move(trials[chosen]));
+        std::ranges::stable_sort(trials, {}, [](const Trial& t) { return std::tuple(t.weight, t.supposed, rank(t)); });
+        const auto chosen = solid_ ? firstSound(trials) : decided(trials);
+        if (chosen == trials.end()) return false;
+        take(std::move(*chosen));
         return true;
     }
 
-    void tryOut(const Finding& f, bool supposed, std::vector<Trial>& trials) {
+    /// Among repairs that explain as much as any: a view drawn to its neighbours is likelier wrong than the one
+    /// they are drawn to, and a whole view likelier mirrored than the angle misstated.
+    static int rank(const Trial& t) {
+        const std::string& kind = t.finding.remedies[t.remedy].kind;
+        const Role role = t.finding.views.empty() ? Role::front : t.model->views.views[static_cast<size_t>(t.finding.views.front())].role;
+        if (kind == "take_angle") return 3;
+        return role == Role::left || role == Role::right || role == Role::rear ? 0 : role == Role::front ? 2 : 1;
+    }
+
+    using Trials = std::vector<Trial>;
+    /// On a sheet with a solid: the first that leaves it one.
+    Trials::iterator firstSound(Trials& trials) {
+        const double before = weightOf(told(*now_));
+        const auto end = trials.begin() + std::min<long>(std::ssize(trials), kMostDecided);
+        const auto it = std::find_if(trials.begin(), end, [&](const Trial& t) { return t.weight < before && hasSolid(*t.model); });
+        solidFound_ = it != end;
+        return it == end ? trials.end() : it;
+    }
+    /// On a sheet without a solid: the first that gives it one, else one that explains much.
+    Trials::iterator decided(Trials& trials) {
+        const double least = trials.front().weight;
+        int asked = 0;
+        for (auto it = trials.begin(); it != trials.end() && asked < kMostDecided; ++it) {
+            if (it->weight > least + kAsMuch) break;
+            ++asked;
+            if (hasSolid(*it->model)) {
+                solid_ = solidFound_ = true;
+                return it;
+            }
+        }
+        solidFound_ = false;
+        const auto it = std::ranges::find_if(trials, [&](const Trial& t) { return likely(t); });
+        return it;
+    }
+
+    void tryOut(const Finding& f, bool supposed, Trials& trials) {
         const double before = weightOf(told(*now_));
         for (size_t k = 0; k < f.remedies.size(); ++k) {
             if (!triedOut(f.remedies[k]) || progress_.cancelled()) continue;
@@ -148,7 +183,9 @@ class Diagnosing {
             auto m = computeModel(source_, t.choices, now_, choices_, progress_, Stage::checks);
             if (!m) continue;
             t.model = std::move(*m), t.weight = weightOf(told(*t.model));
-            if (t.weight < before && (supposed || !holds(told(*t.model), f))) trials.push_back(std::move(t));
+            // What a supposition does not explain by itself a solid may.
+            if (supposed ? t.weight <= before : t.weight < before && !holds(told(*t.model), f))
+                trials.push_back(std::move(t));
         }
     }
 
@@ -156,7 +193,8 @@ class Diagnosing {
     /// in both views.
     bool likely(const Trial& t) const {
         constexpr double kSeveral = 4;
-        return !t.supposed || weightOf(told(*now_)) - t.weight >= kSeveral;
+        const double explained = weightOf(told(*now_)) - t.weight;
+        return t.supposed ? explained >= kSeveral : explained > 0;
     }
 
     void take(Trial t) {
@@ -186,7 +224,8 @@ class Diagnosing {
     Progress& progress_;
     Diagnosis d_;
     std::vector<Finding> causes_;
-    bool solidFound_ = false;
+    bool solid_ = false;      ///< whether the sheet as it is looked at now has one
+    bool solidFound_ = false; ///< whether the last cause was decided by one
 };
 
 } // namespace
@@ -205,7 +244,10 @@ Result<std::vector<Repaired>> repairAll(Document& d, const std::set<std::string>
         const auto found = diagnose(d.source(), d.choices(), d.sharedModel(), progress);
         if (!found) return tl::make_unexpected(found.error());
         const size_t before = r.size();
+        // What a solid says of single lines, it says of the sheet as all else is repaired.
+        const bool onlyLines = std::ranges::all_of(found->findings, [](const Finding& f) { return f.from_proof || f.remedies.empty(); });
         for (const Finding& f : found->findings) {
+            if (f.from_proof && !onlyLines) continue;
             const auto remedy = std::ranges::find_if(
                 f.remedies, [&](const Remedy& x) { return kinds.empty() || kinds.contains(x.kind); });
             if (remedy == f.remedies.end()) continue;

@@ -55,6 +55,16 @@ std::vector<Off> linesOff(const Proof& proof, double tolerance) {
             }
             r.push_back(now);
         }
+    // A hidden edge under a visible one is not drawn: where the one is lacking, the other is no second slip.
+    const std::vector<Off> all = r;
+    std::erase_if(r, [&](const Off& o) {
+        return o.hidden && o.state == LineState::extra && std::ranges::any_of(all, [&](const Off& v) {
+                   return !v.hidden && v.view == o.view && v.state == LineState::extra &&
+                          std::ranges::all_of(std::array{0.05, 0.5, 0.95}, [&](double t) {
+                              return distanceTo(v.shape, pointAt(o.shape, t)) <= 2 * tolerance;
+                          });
+               });
+    });
     return r;
 }
 
@@ -206,6 +216,11 @@ class ProofReading {
 
     Finding lacking(Off& o) const {
         o.told = true;
+        if (const int drawn = o.hidden ? -1 : drawnHidden(o); drawn >= 0) {
+            Off as = o;
+            as.curve = drawn, as.hidden = true;
+            return visibility(as);
+        }
         Finding f = about(o, "feature_unmatched",
                           fmt::format("The {} view lacks a line of {:.2f} mm that the solid has there which the other "
                                       "lines make",
@@ -242,6 +257,16 @@ class ProofReading {
                               return distanceTo(l.shape, pointAt(o.shape, t)) <= tolerance_;
                           });
                });
+    }
+
+    /// The hidden line drawn where the solid has a visible one; -1 for none.
+    int drawnHidden(const Off& o) const {
+        for (size_t i = 0; i < m_.figure.curves.size(); ++i) {
+            const FigureCurve& c = m_.figure.curves[i];
+            if (c.view == o.view->view && c.role == LineRole::hidden && lies(o.shape, m_.figure.curve(static_cast<int>(i))))
+                return static_cast<int>(i);
+        }
+        return -1;
     }
 
     /// A line of the solid that is the same but for its place.

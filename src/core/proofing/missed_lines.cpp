@@ -7,8 +7,8 @@
 
 #include <BRepAdaptor_Curve.hxx>
 #include <BRepAdaptor_Surface.hxx>
+#include <BRepClass_FaceClassifier.hxx>
 #include <BRepTools.hxx>
-#include <BRepTopAdaptor_FClass2d.hxx>
 #include <BRep_Tool.hxx>
 #include <ElSLib.hxx>
 #include <IntCurvesFace_ShapeIntersector.hxx>
@@ -43,8 +43,10 @@ std::vector<Interval> runsOf(double from, double to, const std::function<bool(do
         if (!test(at(i))) continue;
         int j = i;
         while (j + 1 < kSteps && test(at(j + 1))) ++j;
-        r.push_back({i == 0 ? from : turning(at(i - 1), at(i), test),
-                     j + 1 == kSteps ? to : turning(at(j), at(j + 1), test)});
+        // The range may begin and end a little outside, where it is that of a curve's poles.
+        const double before = i == 0 ? from : at(i - 1), after = j + 1 == kSteps ? to : at(j + 1);
+        r.push_back({i == 0 && test(from) ? from : turning(before, at(i), test),
+                     j + 1 == kSteps && test(to) ? to : turning(at(j), after, test)});
         i = j;
     }
     return r;
@@ -121,10 +123,12 @@ class MissedLines {
         const auto place = [&](double v) { return ElSLib::Value(u, v, k); };
         const Curve whole = Segment{back_(place(v0)), back_(place(v1))};
         if (uncoveredOf(whole).empty()) return;
-        const BRepTopAdaptor_FClass2d within(face, 1e-7);
+        // Held against the border curves themselves: chords of them end a line elsewhere.
+        BRepClass_FaceClassifier within;
         const auto inside = [&](double v) {
             return std::ranges::all_of(std::array{-kInside, 0.0, kInside}, [&](double off) {
-                return within.Perform(gp_Pnt2d(u + off, v)) == TopAbs_IN;
+                within.Perform(face, gp_Pnt2d(u + off, v), 1e-7);
+                return within.State() == TopAbs_IN;
             });
         };
         for (const Interval& run : runsOf(v0, v1, inside)) {

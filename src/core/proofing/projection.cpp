@@ -1,3 +1,5 @@
+#include "core/base/ellipse_fit.h"
+#include "core/base/simpler_curve.h"
 #include "core/building/kernel.h"
 #include "core/building/to_kernel.h"
 #include "core/proofing/missed_lines.h"
@@ -5,6 +7,7 @@
 
 #include <BRepAdaptor_Curve.hxx>
 #include <BRepLib.hxx>
+#include <Geom_BSplineCurve.hxx>
 #include <HLRAlgo_Projector.hxx>
 #include <HLRBRep_Algo.hxx>
 #include <HLRBRep_HLRToShape.hxx>
@@ -37,6 +40,8 @@ struct Back {
     Vec2 dir(const gp_Dir& d) const { return {sign * d.X(), d.Y()}; }
 };
 
+constexpr double kOnConic = 1e-6; ///< mm; points this close to an ellipse lie on it
+
 Curve curveOf(const TopoDS_Edge& e, const Back& back) {
     const BRepAdaptor_Curve c(e);
     const double t0 = c.FirstParameter(), t1 = c.LastParameter();
@@ -55,8 +60,17 @@ Curve curveOf(const TopoDS_Edge& e, const Back& back) {
                           turn * t0, turn * (t1 - t0)};
     }
     std::vector<Vec2> points;
-    constexpr int n = 48;
-    for (int i = 0; i <= n; ++i) points.push_back(back(c.Value(t0 + (t1 - t0) * i / n)));
+    if (c.GetType() == GeomAbs_BSplineCurve && c.Degree() == 1) {
+        // Curves that are neither lines nor circles come as chords: only their ends lie on the curve.
+        const Handle(Geom_BSplineCurve) chords = c.BSpline();
+        for (int i = 1; i <= chords->NbPoles(); ++i) points.push_back(back(chords->Pole(i)));
+        if (const auto circle = points.size() > 3 ? fitCircle(points) : std::nullopt)
+            if (const auto arc = arcOn(*circle, points, kOnConic, false)) return *arc;
+        if (const auto ellipse = ellipseOn(points, kOnConic)) return *ellipse;
+    } else {
+        constexpr int n = 48;
+        for (int i = 0; i <= n; ++i) points.push_back(back(c.Value(t0 + (t1 - t0) * i / n)));
+    }
     points.erase(
         std::unique(points.begin(), points.end(), [](Vec2 a, Vec2 b) { return distance(a, b) < 1e-9; }),
         points.end());

@@ -27,9 +27,9 @@ struct ConsistentCells::Impl {
         looked_at.resize(variables.size());
     }
     int cells() const { return static_cast<int>(variables.size()); }
-    void addAll(const std::map<Sight, double>& sights, Progress& progress) {
-        for (const auto& [s, weight] : sights)
-            if (!progress.cancelled()) add(s, weight);
+    void addAll(const std::map<Sight, Demand>& sights, Progress& progress) {
+        for (const auto& [s, demand] : sights)
+            if (!progress.cancelled()) add(s, demand);
     }
 
     /// Solves in short bouts, looking in between whether to go on, until an answer is found or so many
@@ -86,13 +86,32 @@ struct ConsistentCells::Impl {
         return d;
     }
     /// A new rule, which holds unless this literal does.
-    Lit ruleOf(double weight) {
+    /// It may be given up only with all lines that demand it.
+    Lit ruleOf(const Demand& d) {
         const Lit off = fresh();
         rule_of[off.var()] = rules.size();
-        rules.push_back({off, weight, false});
+        rules.push_back({off, d.weight, false, false, d.lines});
+        for (const SightLineKey& l : d.lines) {
+            const auto [it, isNew] = line_off.try_emplace(l);
+            if (isNew) it->second = fresh(), line_of[it->second.var()] = l;
+            solver.add_clause({~off, it->second});
+        }
         return off;
     }
-    void add(const Sight& s, double weight) {
+    /// Solves with all lines holding but these. When that cannot be, which of the others are in the way goes to
+    /// `core`; that stays empty when it was not found out.
+    CMSat::lbool holding(const std::vector<SightLineKey>& but, std::vector<SightLineKey>& core,
+                         Progress& progress) {
+        std::vector<Lit> assume;
+        for (const auto& [l, off] : line_off)
+            if (std::ranges::find(but, l) == but.end()) assume.push_back(~off);
+        const CMSat::lbool r = solve(assume, kConflictsOfFilling, progress);
+        if (r == CMSat::l_False)
+            for (const Lit l : solver.get_conflict())
+                if (const auto it = line_of.find(l.var()); it != line_of.end()) core.push_back(it->second);
+        return r;
+    }
+    void add(const Sight& s, const Demand& weight) {
         for (const auto* way : {&s.a, &s.b})
             for (int c : *way)
                 if (c >= 0) looked_at[static_cast<size_t>(c)] = true;
@@ -194,6 +213,7 @@ struct ConsistentCells::Impl {
         double weight;
         bool ignored;
         bool fixed = false;
+        std::set<SightLineKey> lines;
     };
     CMSat::SATSolver solver;
     CellModel& model;
@@ -207,6 +227,8 @@ struct ConsistentCells::Impl {
     std::map<std::vector<int>, Lit> seen_by;
     std::vector<Rule> rules;
     std::map<uint32_t, size_t> rule_of; ///< by the variable that switches it off
+    std::map<SightLineKey, Lit> line_off;
+    std::map<uint32_t, SightLineKey> line_of;
     int disregarded = 0;
     static constexpr int kMostDisregarded = 600;
     bool found_one = false;
@@ -232,6 +254,44 @@ void ConsistentCells::lookAt(const std::vector<SightPlace>& places, Progress& pr
 }
 
 ConsistentCells::~ConsistentCells() = default;
+
+std::vector<std::vector<SightLineKey>> ConsistentCells::suspects(size_t most, Progress& progress) {
+    constexpr int kMostAsked = 250;
+    Impl& s = *impl_;
+    std::vector<std::vector<SightLineKey>> r;
+    std::vector<SightLineKey> core;
+    if (s.holding({}, core, progress) != CMSat::l_False) return r;
+    int asked = 0;
+    std::map<SightLineKey, std::vector<SightLineKey>> cores;
+    for (const SightLineKey& l : core) {
+        if (progress.cancelled() || ++asked > kMostAsked || r.size() >= most) break;
+        if (s.holding({l}, cores[l], progress) == CMSat::l_True) r.push_back({l});
+    }
+    if (!r.empty()) return r;
+    std::set<std::set<SightLineKey>> known;
+    for (const auto& [l, second] : cores)
+        for (const SightLineKey& k : second) {
+            if (progress.cancelled() || ++asked > kMostAsked || r.size() >= most) return r;
+            std::vector<SightLineKey> none;
+            if (known.insert({l, k}).second && s.holding({l, k}, none, progress) == CMSat::l_True)
+                r.push_back({l, k});
+        }
+    return r;
+}
+
+std::optional<CellChoice> ConsistentCells::without(const std::vector<SightLineKey>& lines, Progress& progress) {
+    Impl& s = *impl_;
+    for (Impl::Rule& k : s.rules)
+        k.ignored = std::ranges::all_of(
+            k.lines, [&](const SightLineKey& l) { return std::ranges::find(lines, l) != lines.end(); });
+    if (s.solve(s.wanted(), Impl::kConflictsOfOneChoice, progress) != CMSat::l_True) return std::nullopt;
+    s.takeBack(progress);
+    CellChoice r;
+    r.material = s.fullest(progress);
+    r.looked_at = s.looked_at;
+    for (const Impl::Rule& k : s.rules) r.total += k.weight, r.ignored += k.ignored ? k.weight : 0;
+    return progress.cancelled() ? std::nullopt : std::optional(r);
+}
 
 std::optional<CellChoice> ConsistentCells::next(Progress& progress) {
     Impl& s = *impl_;

@@ -32,6 +32,12 @@ class ConsistentCells {
     ~ConsistentCells();
     /// The next choice, different from those before; empty when there is none or it was cancelled.
     std::optional<CellChoice> next(Progress& progress);
+    /// The smallest sets of lines, of one or two, without which the rest of the sheet is consistent; each line a
+    /// drawn one or a level where one may be missing. At most so many. (Reiter 1987: minimal diagnoses from
+    /// conflicts.)
+    std::vector<std::vector<SightLineKey>> suspects(size_t most, Progress& progress);
+    /// The choice that holds against all lines but these, and against these as far as it can.
+    std::optional<CellChoice> without(const std::vector<SightLineKey>& lines, Progress& progress);
     /// Looks at further places, where a choice did not show what the sheet shows: the choices that follow do.
     void lookAt(const std::vector<SightPlace>& places, Progress& progress);
     /// What a budget kept from being looked at, in words; empty for nothing.

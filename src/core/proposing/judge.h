@@ -35,6 +35,8 @@ class Judge {
     /// Whether a search whose candidates come no nearer to the sheet may be given up: so many in a row did
     /// not.
     bool stuck() const { return not_nearer_ >= kMostNotNearer; }
+    /// Whether what is kept differs from the sheet in a line or two: nothing that fits most lines is nearer.
+    bool near() const { return missing + extra > 0 && missing + extra <= 2; }
     /// Another search begins.
     void begin() { not_nearer_ = 0, nearest_ = std::numeric_limits<double>::infinity(); }
 

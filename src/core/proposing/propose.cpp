@@ -23,6 +23,42 @@ std::vector<ViewMap> mapsOf(const Figure& f, const std::vector<ClosedArea>& area
     return maps;
 }
 
+/// Steps for a choice of cells, built and proved; whether they were.
+bool considerCells(const Figure& f, ProductCells& model, ProductCells& fine, bool gridded,
+                   const CellChoice& choice, const char* how, Progress& progress, Judge& best) {
+    const auto fill = [&](int cell) {
+        const int c = gridded ? cell : model.find(fine.areasOf(cell));
+        if (c < 0 || c >= static_cast<int>(choice.material.size())) return gridded ? Fill::either : Fill::air;
+        if (choice.material[static_cast<size_t>(c)])
+            return choice.looked_at[static_cast<size_t>(c)] ? Fill::material : Fill::either;
+        return Fill::air;
+    };
+    const StepsFound found = stepsFor(f, gridded ? model : fine, fill, progress);
+    if (!found.left_undone.empty()) { // further choices have as many cells
+        best.left_undone = found.left_undone;
+        return false;
+    }
+    best.consider(found.steps, how);
+    return true;
+}
+
+/// Where one or two lines are in the way of all others: the solids of the rest of the sheet.
+void withoutSuspects(const Figure& f, const std::vector<ViewMap>& maps, bool gridded, Progress& progress,
+                     Judge& best) {
+    constexpr size_t kMostSuspects = 10;
+    constexpr int kMostLooks = 3; ///< for each: the places where its solid is off are looked at then
+    ProductCells model(maps, gridded), fine(maps, true);
+    ConsistentCells solver(model, f.tolerances, f.size, Lines::all, progress);
+    for (const auto& lines : solver.suspects(kMostSuspects, progress))
+        for (int look = 0; look < kMostLooks && !best.clean && !progress.cancelled(); ++look) {
+            const auto choice = solver.without(lines, progress);
+            if (!choice || !considerCells(f, model, fine, gridded, *choice,
+                                          "material that all lines but one or two agree on", progress, best))
+                break;
+            solver.lookAt(best.placesOff(maps), progress);
+        }
+}
+
 void fromCells(const Figure& f, const std::vector<ViewMap>& maps, bool gridded, Lines lines, LineKinds kinds,
                Progress& progress, Judge& best) {
     ProductCells model(maps, gridded), fine(maps, true);
@@ -32,20 +68,9 @@ void fromCells(const Figure& f, const std::vector<ViewMap>& maps, bool gridded, 
          ++i) { // goes on when a solid is found: there may be others that fit as well
         progress.report(0.2 + 0.15 * i, "Looking for material that all views agree on");
         const auto choice = solver.next(progress);
-        if (!choice) break;
-        const auto fill = [&](int cell) {
-            const int c = gridded ? cell : model.find(fine.areasOf(cell));
-            if (c < 0 || c >= static_cast<int>(choice->material.size()))
-                return gridded ? Fill::either : Fill::air;
-            if (choice->material[c]) return choice->looked_at[c] ? Fill::material : Fill::either;
-            return Fill::air;
-        };
-        const StepsFound found = stepsFor(f, gridded ? model : fine, fill, progress);
-        if (!found.left_undone.empty()) { // further choices have as many cells
-            best.left_undone = found.left_undone;
+        if (!choice || !considerCells(f, model, fine, gridded, *choice, "material that all views agree on",
+                                      progress, best))
             break;
-        }
-        best.consider(found.steps, "material that all views agree on");
         if (!best.clean) solver.lookAt(best.placesOff(maps), progress);
     }
     if (!solver.leftUndone().empty()) best.left_undone = solver.leftUndone();
@@ -80,8 +105,10 @@ void look(const Figure& f, const AreaSets& areas, Lines lines, Surfaces surfaces
         for (const HalfProfile& p : profiles)
             for (int side : {1, -1})
                 if (goesOn()) fromTurningAndCuts(f, maps, p, side, gridded, lines, progress, best);
-    for (bool gridded : {false, true})
-        if (goesOn()) fromCells(f, maps, gridded, lines, LineKinds::told, progress, best);
+    for (bool gridded : {false, true}) {
+        if (goesOn() && lines == Lines::most) withoutSuspects(f, maps, gridded, progress, best);
+        if (goesOn() && !best.near()) fromCells(f, maps, gridded, lines, LineKinds::told, progress, best);
+    }
     for (bool gridded : {false, true}) // where no line is hidden, all may be drawn alike
         if (goesOn() && !f.drawsHidden())
             fromCells(f, maps, gridded, lines, LineKinds::alike, progress, best);
@@ -154,9 +181,13 @@ Result<Proposal> propose(const Figure& f, Progress& progress, Effort effort) {
     if (progress.cancelled())
         return failure(ErrorCode::cancelled, "the proposal was stopped; nothing was changed");
     Judge best(f, areas, progress);
-    const auto goesOn = [&] { return !best.clean && !progress.cancelled(); };
     for (const Lines demanded : {Lines::all, Lines::most}) { // what fits every line before what fits most
         if (demanded == Lines::most && effort == Effort::exact) break;
+        // Once all lines but one or two agree on a solid, a quick look has its answer.
+        const auto goesOn = [&] {
+            return !best.clean && !progress.cancelled() &&
+                   !(demanded == Lines::most && effort == Effort::quick && best.near());
+        };
         if (goesOn()) lookBesideFeatures(f, areas, {}, false, demanded, progress, best);
         if (goesOn()) look(f, areas, demanded, Surfaces::all, progress, best);
         if (goesOn()) lookBesideFeatures(f, areas, {}, true, demanded, progress, best);

@@ -202,7 +202,7 @@ class Sights {
             alongGrid(static_cast<int>(k)), alongCurves(static_cast<int>(k)), inPlane(static_cast<int>(k));
     }
     void at(const SightPlace& p) { demand(p.map, p.at, p.side, p.weight); }
-    const std::map<Sight, double>& all() const { return all_; }
+    const std::map<Sight, Demand>& all() const { return all_; }
     /// Whether all places were looked at.
     bool whole() const { return looked_ < kMostPlaces; }
 
@@ -232,20 +232,42 @@ class Sights {
         const double slack = 20 * beside_;
         const bool low = viewerAtLowEnd(m.view());
         const LineRole line = m.lineAt(p);
+        const SightLineKey key = keyAt(k, p, side);
         const bool hidden = line == LineRole::hidden && kinds_ == LineKinds::told;
         if (line == LineRole::outline || hidden) {
             Sight s = aligned(rays, boundariesOf(rays.a, rays.b, slack), low);
             s.seen = hidden || kinds_ == LineKinds::alike ? Seen::edge : Seen::step;
-            all_[s] += weight;
+            demanded(s, weight, key);
             if (!hidden) return;
         }
         Sight s = aligned(rays, roughBoundariesOf(rays.a, rays.b, slack), low);
         s.seen = !hidden && (tellsHidden(m) || kinds_ == LineKinds::alike) ? Seen::nothing : Seen::no_step;
-        all_[s] += weight;
+        demanded(s, weight, key);
+    }
+    void demanded(const Sight& s, double weight, const SightLineKey& key) {
+        Demand& d = all_[s];
+        d.weight += weight;
+        d.lines.insert(key);
+    }
+    /// The line that is drawn at a place, or the level on which one would be.
+    SightLineKey keyAt(int k, Vec2 p, Vec2 side) {
+        const ViewMap& m = model_.maps()[static_cast<size_t>(k)];
+        if (const int c = m.curveAt(p); c >= 0) return {k, SightLineKey::Kind::drawn, c};
+        const bool upright = std::abs(side.x) > std::abs(side.y);
+        const auto& levels = levelsAlong(upright ? m.view().axes.right : m.view().axes.up);
+        const double x = upright ? p.x : p.y;
+        const auto it = std::lower_bound(levels.begin(), levels.end(), x - beside_);
+        return {k, upright ? SightLineKey::Kind::level_upright : SightLineKey::Kind::level_across,
+                static_cast<int>(it - levels.begin())};
+    }
+    const std::vector<double>& levelsAlong(Axis a) {
+        auto [it, isNew] = levels_.try_emplace(a);
+        if (isNew) it->second = levelsOf(model_.maps(), a);
+        return it->second;
     }
     void alongGrid(int k) {
         const FigureView& v = model_.maps()[k].view();
-        const auto u = levelsOf(model_.maps(), v.axes.right), w = levelsOf(model_.maps(), v.axes.up);
+        const auto &u = levelsAlong(v.axes.right), &w = levelsAlong(v.axes.up);
         auto sweep = [&](const std::vector<double>& on, const std::vector<double>& across, bool upright) {
             for (double x : on)
                 for (size_t j = 0; j + 1 < across.size(); ++j) {
@@ -290,10 +312,9 @@ class Sights {
             s.seen = m.hatched(area) ? Seen::filled : Seen::empty;
             s.a = {m.cut() ? (low ? r.cells[1] : r.cells[r.cells.size() - 2])
                            : cellAt(r, *m.localCut(area) + (low ? beside_ : -beside_))};
-            all_[s] += weight;
+            demanded(s, weight, {k, SightLineKey::Kind::hatching, 0});
         };
-        const auto u = levelsOf(model_.maps(), m.view().axes.right),
-                   w = levelsOf(model_.maps(), m.view().axes.up);
+        const auto &u = levelsAlong(m.view().axes.right), &w = levelsAlong(m.view().axes.up);
         for (size_t i = 0; i + 1 < u.size(); ++i)
             for (size_t j = 0; j + 1 < w.size(); ++j) {
                 const Vec2 p{0.5 * (u[i] + u[i + 1]), 0.5 * (w[j] + w[j + 1])};
@@ -310,7 +331,8 @@ class Sights {
     double least_; ///< the same edge stands so far apart in two views at most
     bool any_hidden_ = false;
     int looked_ = 0;
-    std::map<Sight, double> all_;
+    std::map<Sight, Demand> all_;
+    std::map<Axis, std::vector<double>> levels_;
 };
 
 } // namespace
@@ -321,7 +343,7 @@ SightsSeen sightsOf(CellModel& model, const Tolerances& t, double size, LineKind
     return {sights.all(), sights.whole()};
 }
 
-std::map<Sight, double> sightsAt(CellModel& model, const Tolerances& t, double size, LineKinds kinds,
+std::map<Sight, Demand> sightsAt(CellModel& model, const Tolerances& t, double size, LineKinds kinds,
                                  const std::vector<SightPlace>& places, Progress& progress) {
     Sights sights(model, t, size, kinds, progress);
     for (const SightPlace& p : places) sights.at(p);

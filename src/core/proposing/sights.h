@@ -24,9 +24,23 @@ struct Sight {
     }
 };
 
-/// What all places of all views demand, with how much each weighs, mm.
+/// A line of the sheet, or a level of a view where none is drawn.
+struct SightLineKey {
+    int map = 0;
+    enum class Kind { drawn, level_upright, level_across, hatching } kind = Kind::drawn;
+    int index = 0; ///< of the curve in its map, or of the level; 0 for all hatching
+    friend auto operator<=>(const SightLineKey&, const SightLineKey&) = default;
+};
+
+/// Who demands a sight.
+struct Demand {
+    double weight = 0;            ///< mm
+    std::set<SightLineKey> lines; ///< those whose places demand it
+};
+
+/// What all places of all views demand.
 struct SightsSeen {
-    std::map<Sight, double> all;
+    std::map<Sight, Demand> all;
     bool whole = true; ///< whether all places were looked at
 };
 SightsSeen sightsOf(CellModel& model, const Tolerances& t, double size, LineKinds kinds, Progress& progress);
@@ -38,7 +52,7 @@ struct SightPlace {
     double weight = 0; ///< mm of line that it stands for
 };
 /// What single places demand.
-std::map<Sight, double> sightsAt(CellModel& model, const Tolerances& t, double size, LineKinds kinds,
+std::map<Sight, Demand> sightsAt(CellModel& model, const Tolerances& t, double size, LineKinds kinds,
                                  const std::vector<SightPlace>& places, Progress& progress);
 
 } // namespace prism

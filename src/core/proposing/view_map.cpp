@@ -120,12 +120,12 @@ bool ViewMap::showsCut(const Curve& c) const {
     return brokenOut(areaAt(at + beside)) || brokenOut(areaAt(at - beside));
 }
 
-LineRole ViewMap::lineAt(Vec2 p) const {
-    LineRole best = LineRole::unknown;
+int ViewMap::curveAt(Vec2 p) const {
+    int best = -1;
     for (int i : curve_tree_->overlapping({p, p})) {
         if (distanceTo(curves_[i].second, p) > 2 * tolerance_) continue;
-        if (curves_[i].first == LineRole::outline) return LineRole::outline;
-        best = curves_[i].first;
+        if (curves_[i].first == LineRole::outline) return i;
+        best = i;
     }
     return best;
 }

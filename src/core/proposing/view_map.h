@@ -33,8 +33,14 @@ class ViewMap {
     int areaAt(Vec2 p) const;
     /// Along the axis that is not `fixed`, at the value `at` of the axis `fixed`. Kept for the next call.
     const Scan& scan(Axis fixed, double at) const;
-    /// The most visible line drawn at a place: outline before hidden; unknown when there is none.
-    LineRole lineAt(Vec2 p) const;
+    /// The most visible line drawn at a place, as an index in curves(): outline before hidden; -1 when there is
+    /// none.
+    int curveAt(Vec2 p) const;
+    /// Its role; unknown when there is none.
+    LineRole lineAt(Vec2 p) const {
+        const int c = curveAt(p);
+        return c < 0 ? LineRole::unknown : curves_[static_cast<size_t>(c)].first;
+    }
     /// Whether an area is hatched: material at the cutting plane. Of a view that shows hatching only.
     bool hatched(int area) const { return hatched_[static_cast<size_t>(area)]; }
     bool hasHatching() const { return std::ranges::find(hatched_, true) != hatched_.end(); }

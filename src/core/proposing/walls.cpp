@@ -46,9 +46,28 @@ Walls::Walls(const ViewMap& m, Axis depth, double centre, double reach)
         if (!s) continue;
         const Vec2 a = beside(s->a, depth_right_, centre), b = beside(s->b, depth_right_, centre);
         const bool level = std::abs(a.y - b.y) <= tol_;
-        if (!level && (std::abs(a.x) > reach || std::abs(b.x) > reach)) continue;
+        if (!level && (std::abs(a.x) > reach || std::abs(b.x) > reach)) {
+            if (a.x * b.x < 0 && role == LineRole::outline) slopes_.emplace_back(a, b);
+            continue;
+        }
         lines_.push_back({a, b, role == LineRole::hidden || m.showsCut(c)});
     }
+}
+
+/// A stretch that both walls have, prolonged to the later of their ends where both end at one sloping line.
+Stretch Walls::toSlope(Stretch both, const Stretch& low, const Stretch& high, double radius) const {
+    const auto onOne = [&](double at_low, double at_high) {
+        return std::abs(at_low - at_high) > tol_ &&
+               std::ranges::any_of(slopes_, [&](const auto& s) {
+                   const auto& [a, b] = s;
+                   const auto at = [&](double x) { return a.y + (b.y - a.y) * (x - a.x) / (b.x - a.x); };
+                   return std::min(a.x, b.x) <= -radius + tol_ && std::max(a.x, b.x) >= radius - tol_ &&
+                          std::abs(at(-radius) - at_low) <= tol_ && std::abs(at(radius) - at_high) <= tol_;
+               });
+    };
+    if (onOne(low.first, high.first)) both.first = std::min(low.first, high.first);
+    if (onOne(low.second, high.second)) both.second = std::max(low.second, high.second);
+    return both;
 }
 
 std::vector<Stretch> Walls::along(double radius) const {
@@ -69,12 +88,21 @@ std::vector<Stretch> Walls::along(double radius) const {
             });
         });
     };
+    const auto around = [&](const std::vector<Stretch>& side, const Stretch& s) {
+        return *std::ranges::find_if(side, [&](const Stretch& w) {
+            return w.first <= s.first + tol_ && w.second >= s.second - tol_;
+        });
+    };
     std::vector<Stretch> r;
-    for (const Stretch& s : both)
+    for (const Stretch& common : both) {
+        const Stretch s = slopes_.empty()
+                              ? common
+                              : toSlope(common, around(low, common), around(high, common), radius);
         if (!r.empty() && goesOn({r.back().second, s.first}))
             r.back().second = s.second;
         else
             r.push_back(s);
+    }
     if (!map_.cut() || !map_.hasHatching()) return r;
     std::erase_if(r, [&](const Stretch& s) {
         const double middle = 0.5 * (s.first + s.second), off = 0.02 * radius;
@@ -132,7 +160,8 @@ Explained explainedBy(const HoleProfile& p, const Figure& f, const ViewMap& m, A
     std::vector<std::vector<Vec2>> rims(p.mouths.size()); // ends of what is drawn of each mouth's edge
     for (size_t i = 0; i < f.curves.size(); ++i) {
         const FigureCurve& c = f.curves[i];
-        if (c.view != m.view().view || c.p0 < 0) continue;
+        const bool whole = c.p0 < 0; // an ellipse, where the hole comes out of a sloping face
+        if (c.view != m.view().view || (whole && std::holds_alternative<Arc>(c.drawn))) continue;
         const int id = static_cast<int>(i);
         const Vec2 a = beside(startOf(c.drawn), right, centre), b = beside(endOf(c.drawn), right, centre);
         if (!std::holds_alternative<Segment>(c.drawn)) {
@@ -144,7 +173,7 @@ Explained explainedBy(const HoleProfile& p, const Figure& f, const ViewMap& m, A
                     std::max(std::abs(lo.y - mouth.at), std::abs(hi.y - mouth.at)) > mouth.radius + tol)
                     continue;
                 r.lines.push_back({id});
-                if (c.role == LineRole::outline) rims[k].push_back(a), rims[k].push_back(b);
+                if (c.role == LineRole::outline && !whole) rims[k].push_back(a), rims[k].push_back(b);
                 break;
             }
             continue;

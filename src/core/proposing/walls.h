@@ -19,7 +19,8 @@ class Walls {
     Walls(const ViewMap& m, Axis depth, double centre, double reach);
 
     /// Stretches in which the wall of a round hole stands on both sides, so far from the axis: hidden on one
-    /// side at least, or between hatched areas and one that is not.
+    /// side at least, or between hatched areas and one that is not. Where it comes out of a sloping face, up to
+    /// where that is farthest.
     std::vector<std::pair<double, double>> along(double radius) const;
     struct Corner {
         double radius, at;
@@ -43,7 +44,10 @@ class Walls {
     const ViewMap& map_;
     bool depth_right_;
     double centre_, tol_;
+    std::pair<double, double> toSlope(std::pair<double, double> both, const std::pair<double, double>& low,
+                                      const std::pair<double, double>& high, double radius) const;
     std::vector<Line> lines_;
+    std::vector<std::pair<Vec2, Vec2>> slopes_; ///< sloping lines right across it, as in `lines_`
 };
 
 /// The outline of a round hole from its axis outwards.

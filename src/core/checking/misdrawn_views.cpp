@@ -1,0 +1,123 @@
+#include "core/checking/moving.h"
+#include "core/checking/view_values.h"
+
+#include <fmt/format.h>
+
+// Suppositions: what another way to draw, or to take, a view as a whole would explain.
+namespace prism {
+namespace {
+
+using namespace checking;
+
+constexpr size_t kAskew = 2; ///< coordinates without counterpart that make it worth a try
+
+double extent(const std::vector<double>& v) {
+    return v.back() - v.front();
+}
+
+/// One view beside another that shows the same axis.
+struct Beside {
+    const View &view, &beside;
+    Axis axis;
+    double ratio = 1; ///< of their sizes along it
+    size_t unmatched = 0;
+};
+
+std::optional<Beside> besideOf(const CheckInput& in, const Tie& t, int id) {
+    const int other = t.a == id ? t.b : t.a;
+    if (!in.figure.viewById(id) || !in.figure.viewById(other)) return std::nullopt;
+    const auto own = valuesOf(in.figure, id, t.axis), there = valuesOf(in.figure, other, t.axis);
+    if (own.size() < 2 || there.size() < 2) return std::nullopt;
+    return Beside{in.views.views[static_cast<size_t>(id)], in.views.views[static_cast<size_t>(other)], t.axis,
+                  extent(own) / extent(there), unmatchedIn(in, id, other, t.axis).size()};
+}
+
+bool sizesAgree(const CheckInput& in, const Beside& b) {
+    return std::abs(b.ratio - 1) * in.figure.size <= 10 * in.figure.tolerances.same_model;
+}
+
+Finding ofView(const View& v, const char* kind, std::string message) {
+    Finding f;
+    f.kind = kind, f.severity = Severity::error, f.message = std::move(message);
+    f.views = {v.id};
+    f.at_sheet = {v.box_sheet.centre()};
+    return f;
+}
+
+void turned(const CheckInput& in, const Beside& b, std::vector<Finding>& out) {
+    const bool sizes = !sizesAgree(in, b);
+    if (!sizes && b.unmatched < kAskew) return;
+    Finding f = ofView(b.view, "view_turned",
+                       fmt::format("The {} view fits the {} view only when it is turned on the sheet",
+                                   nameOf(b.view.role), nameOf(b.beside.role)));
+    for (const int quarters : {1, -1, 2})
+        if (sizes != (quarters == 2))
+            f.remedies.push_back({"turn_view", fmt::format("Turn the {} view by {}°", nameOf(b.view.role), 90 * quarters),
+                                  "", viewMoved(in, b.view, turnedInPlace(b.view, b.beside, quarters))});
+    out.push_back(std::move(f));
+}
+
+void mirrored(const CheckInput& in, const Beside& b, std::vector<Finding>& out) {
+    if (!sizesAgree(in, b)) return;
+    const bool level = axesOf(b.view.role).right == b.axis;
+    Finding f = ofView(b.view, "view_mirrored",
+                       fmt::format("The {} view fits the {} view only when it is mirrored {}", nameOf(b.view.role),
+                                   nameOf(b.beside.role), level ? "left to right" : "top to bottom"));
+    f.remedies = {{"mirror_view",
+                   fmt::format("Mirror the {} view {}", nameOf(b.view.role), level ? "left to right" : "top to bottom"),
+                   "", viewMoved(in, b.view, mirroredInPlace(b.view, level))}};
+    out.push_back(std::move(f));
+}
+
+/// One ratio of sizes to all views beside, or to the only one.
+void scaled(const CheckInput& in, const View& v, const std::vector<Beside>& all, std::vector<Finding>& out) {
+    constexpr double kSameRatio = 1e-3;
+    if (all.empty() || sizesAgree(in, all.front())) return;
+    const double ratio = all.front().ratio;
+    if (std::ranges::any_of(all, [&](const Beside& b) { return std::abs(b.ratio - ratio) > kSameRatio; })) return;
+    Finding f = ofView(v, "scale_mismatch",
+                       fmt::format("The {} view is drawn {:.4g} times as large as the others", nameOf(v.role), ratio));
+    f.numbers = {{"ratio", ratio}};
+    f.remedies = {{"scale_view",
+                   fmt::format("Draw the {} view {:.6g} times as large, as the others", nameOf(v.role), 1 / ratio), "",
+                   viewMoved(in, v, scaledInPlace(in, v, 1 / ratio))}};
+    out.push_back(std::move(f));
+}
+
+void otherAngle(const CheckInput& in, std::vector<Finding>& out) {
+    const ProjectionEvidence& p = in.views.projection;
+    const Convention other = p.laid_out == Convention::first ? Convention::third : Convention::first;
+    Finding f;
+    f.kind = "convention_suspect";
+    f.severity = Severity::error;
+    f.message = p.stated ? fmt::format("The sheet states {} angle, but only in {} angle is there a solid that shows "
+                                       "every line",
+                                       nameOf(*p.stated), nameOf(other))
+                         : fmt::format("The views are taken as {} angle, but only in {} angle is there a solid that "
+                                       "shows every line",
+                                       nameOf(p.laid_out), nameOf(other));
+    Change c;
+    c.convention = other;
+    f.remedies = {{"take_angle", fmt::format("Take the views as {} angle", nameOf(other)), "", std::move(c)}};
+    out.push_back(std::move(f));
+}
+
+} // namespace
+
+std::vector<Finding> misdrawnViews(const CheckInput& in, Progress& progress) {
+    std::vector<Finding> r;
+    for (const FigureView& v : in.figure.views) {
+        if (!v.principal() || progress.cancelled()) continue;
+        std::vector<Beside> all;
+        for (const Tie& t : in.views.ties)
+            if (t.a == v.view || t.b == v.view)
+                if (const auto b = besideOf(in, t, v.view)) all.push_back(*b);
+        if (v.role() == Role::front) continue; // the others are measured by it
+        scaled(in, in.views.views[static_cast<size_t>(v.view)], all, r);
+        for (const Beside& b : all) turned(in, b, r), mirrored(in, b, r);
+    }
+    if (in.figure.principalViews().size() > 1) otherAngle(in, r);
+    return r;
+}
+
+} // namespace prism
