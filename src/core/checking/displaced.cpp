@@ -84,6 +84,23 @@ void between(const CheckInput& in, const Tie& t, std::vector<Finding>& out) {
     }
 }
 
+/// Where the edges of a circle stand along an axis; with those of the circles about the same centre, as of a
+/// counterbore, when there are any.
+std::vector<std::vector<double>> edgesOf(const CheckInput& in, const FigureCurve& c, bool level) {
+    const auto& arc = std::get<Arc>(c.drawn);
+    const double at = level ? arc.centre.x : arc.centre.y, tolerance = sameCoordinate(in.figure);
+    std::vector<double> own{at - arc.radius, at + arc.radius}, all;
+    for (const FigureCurve& o : in.figure.curves) {
+        const auto* a = std::get_if<Arc>(&o.drawn);
+        if (o.view == c.view && a && a->full() && distance(a->centre, arc.centre) <= tolerance)
+            all.push_back(at - a->radius), all.push_back(at + a->radius);
+    }
+    std::vector<std::vector<double>> r;
+    if (all.size() > own.size()) r.push_back(std::move(all));
+    r.push_back(std::move(own));
+    return r;
+}
+
 /// A circle without counterpart, where another view has two edges as far apart as its own.
 void circles(const CheckInput& in, const Tie& t, std::vector<Finding>& out) {
     const double tolerance = sameCoordinate(in.figure);
@@ -112,7 +129,9 @@ void circles(const CheckInput& in, const Tie& t, std::vector<Finding>& out) {
                                         "in the {} view: {:.2f} mm off",
                                         2 * arc.radius, nameOf(t.axis), at, nameOf(v.role), at + by,
                                         nameOf(w.role), std::abs(by));
-                moveIn(in, v, w, t.axis, {low, low + 2 * arc.radius}, by, f);
+                for (const auto& edges : edgesOf(in, in.figure.curves[static_cast<size_t>(u.curve)],
+                                                 axesOf(v.role).right == t.axis))
+                    moveIn(in, v, w, t.axis, edges, by, f);
                 if (!f.remedies.empty()) out.push_back(std::move(f));
             }
         }
@@ -145,10 +164,10 @@ void dimensionedElsewhere(const CheckInput& in, const LedgerEntry& e, std::vecto
         f.message = fmt::format("The circle of Ø{:.6g} mm in the {} view stands {:.2f} mm along {} from where it is "
                                 "dimensioned",
                                 2 * radius, nameOf(v.role), std::abs(far), nameOf(axis));
-        moveIn(in, v, v, axis, {at - radius, at + radius}, far, f);
+        for (const auto& edges : edgesOf(in, c, level)) moveIn(in, v, v, axis, edges, far, f);
         if (f.remedies.empty()) continue;
-        f.remedies.front().words = fmt::format("Move it by {:+.2f} mm along {}, to where it is dimensioned", far,
-                                               nameOf(axis));
+        for (Remedy& r : f.remedies)
+            r.words = fmt::format("Move it by {:+.2f} mm along {}, to where it is dimensioned", far, nameOf(axis));
         out.push_back(std::move(f));
     }
 }

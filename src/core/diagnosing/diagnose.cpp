@@ -10,7 +10,7 @@ namespace {
 
 constexpr int kMostTrials = 150;       ///< of repairs, for one sheet
 constexpr int kMostCauses = 12;        ///< found by trials
-constexpr int kMostDecided = 6;        ///< repairs that explain as much, between which a solid decides
+constexpr int kMostDecided = 8;        ///< repairs that explain as much, between which a solid decides
 constexpr double kAsMuch = 2;          ///< so much less explained still counts as that
 constexpr size_t kLinesForSolid = 400; ///< of all views: beyond, no solid is looked for
 
@@ -139,8 +139,9 @@ class Diagnosing {
     static int rank(const Trial& t) {
         const std::string& kind = t.finding.remedies[t.remedy].kind;
         const Role role = t.finding.views.empty() ? Role::front : t.model->views.views[static_cast<size_t>(t.finding.views.front())].role;
-        if (kind == "take_angle") return 3;
-        return role == Role::left || role == Role::right || role == Role::rear ? 0 : role == Role::front ? 2 : 1;
+        // The angle is a guess unless the sheet states it.
+        if (kind == "take_angle") return t.model->views.projection.stated ? 1 : 0;
+        return role == Role::left || role == Role::right || role == Role::rear ? 0 : role == Role::front ? 3 : 2;
     }
 
     using Trials = std::vector<Trial>;
@@ -182,6 +183,8 @@ class Diagnosing {
             Trial t{f, k, supposed, changed(choices_, f.remedies[k].change), nullptr, 0};
             auto m = computeModel(source_, t.choices, now_, choices_, progress_, Stage::checks);
             if (!m) continue;
+            // What takes a view out of the box explains nothing: it is only not asked any more.
+            if ((*m)->drawn.views.size() < now_->drawn.views.size()) continue;
             t.model = std::move(*m), t.weight = weightOf(told(*t.model));
             // What a supposition does not explain by itself a solid may.
             if (supposed ? t.weight <= before : t.weight < before && !holds(told(*t.model), f))

@@ -20,8 +20,9 @@ struct Off {
     bool told = false;
 };
 
-/// One straight line over both, when they lie on one and touch.
+/// One straight line over both, when they lie on one and touch but for what a projection leaves out.
 std::optional<Segment> joined(const Curve& a, const Curve& b, double tolerance) {
+    constexpr double kLeftOut = 10; // times the tolerance
     const auto *s = std::get_if<Segment>(&a), *t = std::get_if<Segment>(&b);
     if (!s || !t) return std::nullopt;
     const Vec2 u = normalized(s->b - s->a);
@@ -29,7 +30,7 @@ std::optional<Segment> joined(const Curve& a, const Curve& b, double tolerance) 
     if (offset(t->a) > tolerance || offset(t->b) > tolerance) return std::nullopt;
     double lo = 0, hi = dot(u, s->b - s->a), from = dot(u, t->a - s->a), to = dot(u, t->b - s->a);
     if (from > to) std::swap(from, to);
-    if (from > hi + tolerance || to < lo - tolerance) return std::nullopt;
+    if (from > hi + kLeftOut * tolerance || to < lo - kLeftOut * tolerance) return std::nullopt;
     lo = std::min(lo, from), hi = std::max(hi, to);
     return Segment{s->a + lo * u, s->a + hi * u};
 }
