@@ -140,8 +140,9 @@ def dim_text_wrong(s, rng):
     if not dims:
         return None
     d = rng.choice(dims)
-    wrong = round(d["true_value"] * rng.choice([0.85, 0.9, 1.1, 1.15]) + 0.05, 2)
-    wrong = say(s, d, wrong)
+    wrong = say(s, d, round(d["true_value"] * rng.choice([0.8, 0.88, 1.12, 1.2]) + 0.05, 2))
+    if abs(wrong - d["true_value"]) < 0.05 * d["true_value"]:
+        return None  # rounding explains it
     return told("dim_text_wrong", {"role": d["view"]}, d["points_sheet"], [d["handle"]], said=wrong * per_unit(d), drawn=d["true_mm"])
 
 

@@ -12,7 +12,7 @@ from plant import FAULTS, Sheet
 
 KINDS = {
     "dim_text_wrong": {"dimension_text_differs", "dimension_chain_open", "dimensions_disagree"},
-    "missing_line": {"feature_unmatched", "line_missing"}, "shifted_feature": {"position_mismatch", "size_mismatch"},
+    "missing_line": {"feature_unmatched", "outline_open"}, "shifted_feature": {"position_mismatch", "size_mismatch"},
     "wrong_scale": {"scale_mismatch"}, "mirrored_side": {"view_mirrored"}, "turned_view": {"view_turned", "view_mirrored"}, "outline_gap": {"outline_open"},
     "duplicate_lines": {"duplicate_geometry"}, "hidden_as_visible": {"line_visibility_suspect"}, "visible_as_hidden": {"line_visibility_suspect"},
     "dim_chain": {"dimension_chain_open"}, "dims_disagree": {"dimensions_disagree"}, "swapped_convention": {"convention_suspect"},
@@ -58,7 +58,8 @@ def one(job):
     run = subprocess.run([a.door, "check", str(out), "--json"], capture_output=True, text=True, timeout=a.limit + 60)
     took = time.time() - begun
     try:
-        findings = json.loads(run.stdout)["findings"]
+        answer = json.loads(run.stdout)
+        findings = answer["findings"]
     except (ValueError, KeyError):
         return out.stem, name, (False, False, False), took, [], None
     left = None
@@ -69,7 +70,7 @@ def one(job):
             left = [f for f in json.loads(run.stdout)["findings"] if f["severity"] != "note"]
         except (ValueError, KeyError):
             left = [{"kind": "no answer", "message": run.stderr[:200]}]
-    return out.stem, name, judged(fault, sheet, findings), took, findings, left
+    return out.stem + (" (a solid shows every line)" if answer.get("sound") else ""), name, judged(fault, sheet, findings), took, findings, left
 
 
 def main():

@@ -47,6 +47,8 @@ std::vector<Finding> check(const CheckInput& in, Progress& progress);
 /// that have no counterpart as drawn; not where the sheet is `sound`, for then they need none. Circles beside
 /// the place where they are dimensioned.
 std::vector<Finding> displacements(const CheckInput& in, bool sound, Progress& progress);
+/// Lines that a view may lack: between ends that meet nothing, and along coordinates that only a neighbour shows.
+std::vector<Finding> lackingLines(const CheckInput& in, Progress& progress);
 /// Views drawn mirrored, turned or at another scale, or laid out in the other angle.
 std::vector<Finding> misdrawnViews(const CheckInput& in, Progress& progress);
 

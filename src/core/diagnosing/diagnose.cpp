@@ -45,7 +45,8 @@ std::vector<Finding> told(const Model& m) {
 /// Repairs of views and features: what they explain is known only by trying. Those of one line or one text
 /// explain just that.
 bool triedOut(const Remedy& r) {
-    for (const char* kind : {"scale_view", "mirror_view", "turn_view", "move_feature", "take_angle", "delete_line"})
+    for (const char* kind : {"scale_view", "mirror_view", "turn_view", "move_feature", "take_angle", "add_line",
+                             "delete_line"})
         if (r.kind == kind) return true;
     return false;
 }
@@ -63,7 +64,7 @@ class Diagnosing {
         : source_(source), choices_(c), now_(std::move(m)), progress_(progress) {}
 
     Diagnosis result() {
-        d_.sound = hasSolid(*now_);
+        d_.sound = !measuredWrong() && hasSolid(*now_);
         solid_ = d_.sound;
         while (static_cast<int>(causes_.size()) < kMostCauses && !progress_.cancelled() && findCause()) {
         }
@@ -90,6 +91,13 @@ class Diagnosing {
         std::shared_ptr<const Model> model;
         double weight = 0;
     };
+
+    /// Whether sizes that were measured contradict each other: no solid need be looked for then.
+    bool measuredWrong() const {
+        return std::ranges::any_of(now_->findings, [](const Finding& f) {
+            return f.kind == "size_mismatch" || f.kind == "scale_mismatch" || f.kind == "view_mirrored";
+        });
+    }
 
     bool hasSolid(const Model& m) {
         if (m.proof && m.build.ok()) return m.proof->clean();
@@ -124,8 +132,10 @@ class Diagnosing {
         for (const Finding& f : told(*now_)) tryOut(f, false, trials);
         const CheckInput in{*now_->drawing, now_->sheet, now_->views, now_->drawn, now_->drawn_ledger};
         for (const Finding& f : displacements(in, solid_, progress_)) tryOut(f, true, trials);
-        if (!solid_)
+        if (!solid_) {
             for (const Finding& f : misdrawnViews(in, progress_)) tryOut(f, true, trials);
+            for (const Finding& f : lackingLines(in, progress_)) tryOut(f, true, trials);
+        }
         if (trials.empty() || progress_.cancelled()) return false;
         std::ranges::stable_sort(trials, {}, [](const Trial& t) { return std::tuple(t.weight, t.supposed, rank(t)); });
         const auto chosen = solid_ ? firstSound(trials) : decided(trials);
@@ -140,6 +150,7 @@ class Diagnosing {
         const std::string& kind = t.finding.remedies[t.remedy].kind;
         const Role role = t.finding.views.empty() ? Role::front : t.model->views.views[static_cast<size_t>(t.finding.views.front())].role;
         // The angle is a guess unless the sheet states it.
+        if (kind == "add_line") return t.finding.kind == "outline_open" ? -1 : 4;
         if (kind == "take_angle") return t.model->views.projection.stated ? 1 : 0;
         return role == Role::left || role == Role::right || role == Role::rear ? 0 : role == Role::front ? 3 : 2;
     }
@@ -197,7 +208,8 @@ class Diagnosing {
     bool likely(const Trial& t) const {
         constexpr double kSeveral = 4;
         const double explained = weightOf(told(*now_)) - t.weight;
-        return t.supposed ? explained >= kSeveral : explained > 0;
+        const bool line = t.finding.remedies[t.remedy].kind == "add_line"; // any would do
+        return t.supposed ? !line && explained >= kSeveral : explained > 0;
     }
 
     void take(Trial t) {

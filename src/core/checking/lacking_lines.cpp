@@ -1,0 +1,136 @@
+#include "core/base/crossings.h"
+#include "core/checking/view_values.h"
+
+#include <fmt/format.h>
+
+// Suppositions: lines that a view may lack.
+namespace prism {
+namespace {
+
+using namespace checking;
+
+constexpr size_t kMostLines = 400;   ///< of a figure: with more, no solid could tell which line is lacking
+constexpr size_t kMostEnds = 6;      ///< dead ends of a view: with more, it is drawn so
+constexpr size_t kMostOfView = 12;   ///< lines supposed in one view
+constexpr size_t kMostUnmatched = 4; ///< coordinates of a neighbour that a view does not have
+constexpr double kShortest = 20;     ///< times the tolerance
+
+/// The lines of one view, in its coordinates.
+class OneView {
+  public:
+    OneView(const CheckInput& in, const FigureView& v, std::vector<Finding>& out)
+        : in_(in), view_(v), out_(out), tolerance_(sameCoordinate(in.figure)) {
+        for (const FigureCurve& c : in.figure.curves)
+            if (c.view == v.view && (c.role == LineRole::outline || c.role == LineRole::hidden))
+                curves_.push_back(&c);
+    }
+
+    /// Between ends of the outline that meet nothing, and from such an end straight on to what it comes to.
+    void atDeadEnds() {
+        const std::vector<Vec2> ends = deadEnds();
+        if (ends.empty() || ends.size() > kMostEnds) return;
+        for (size_t i = 0; i < ends.size(); ++i)
+            for (size_t j = 0; j < i; ++j) open(ends[j], ends[i]);
+        for (Vec2 e : ends)
+            for (Vec2 way : {Vec2{1, 0}, Vec2{-1, 0}, Vec2{0, 1}, Vec2{0, -1}})
+                if (const auto to = next(e, way)) open(e, *to);
+    }
+
+    /// Along a coordinate that a neighbour shows, between the lines that cross it.
+    void along(const View& neighbour, Axis axis, double at) {
+        const bool upright = view_.axes.right == axis;
+        const Box2& b = view_.box;
+        const Curve chord = upright ? Segment{{at, b.lo.y}, {at, b.hi.y}} : Segment{{b.lo.x, at}, {b.hi.x, at}};
+        std::vector<double> met;
+        for (const FigureCurve* c : curves_)
+            for (Vec2 p : crossings(chord, c->drawn, tolerance_)) met.push_back(upright ? p.y : p.x);
+        std::ranges::sort(met);
+        const auto same = std::ranges::unique(met, [&](double x, double y) { return y - x <= tolerance_; });
+        met.erase(same.begin(), same.end());
+        const auto place = [&](double x) { return upright ? Vec2{at, x} : Vec2{x, at}; };
+        const auto lacks = [&](size_t i, size_t j) {
+            for (LineRole role : {LineRole::outline, LineRole::hidden})
+                propose(place(met[i]), place(met[j]), role, "feature_unmatched",
+                        fmt::format("The {} view lacks a line at {} = {:.2f} mm, where the {} view shows an edge",
+                                    nameOf(view_.name), nameOf(axis), at, nameOf(neighbour.role)));
+        };
+        for (size_t i = 0; i + 1 < met.size(); ++i) lacks(i, i + 1);
+        if (met.size() > 2) lacks(0, met.size() - 1);
+    }
+
+  private:
+    bool touches(Vec2 p, const FigureCurve& c) const {
+        return boxOf(c.drawn).grown(tolerance_).contains(p) && distanceTo(c.drawn, p) <= tolerance_;
+    }
+    std::vector<Vec2> deadEnds() const {
+        std::vector<Vec2> r;
+        for (const FigureCurve* c : curves_) {
+            if (c->role != LineRole::outline || c->p0 < 0) continue;
+            for (Vec2 p : {startOf(c->drawn), endOf(c->drawn)})
+                if (std::ranges::none_of(curves_, [&](const FigureCurve* o) { return o != c && touches(p, *o); }))
+                    r.push_back(p);
+        }
+        return r;
+    }
+    std::optional<Vec2> next(Vec2 from, Vec2 way) const {
+        const double far = view_.box.width() + view_.box.height();
+        const Curve ray = Segment{from + (kShortest * tolerance_) * way, from + far * way};
+        std::optional<Vec2> nearest;
+        for (const FigureCurve* c : curves_) {
+            if (touches(from + (0.5 * kShortest * tolerance_) * way, *c)) return std::nullopt; // drawn already
+            for (Vec2 p : crossings(ray, c->drawn, tolerance_))
+                if (!nearest || distance(from, p) < distance(from, *nearest)) nearest = p;
+        }
+        return nearest;
+    }
+    void open(Vec2 a, Vec2 b) {
+        propose(a, b, LineRole::outline, "outline_open",
+                fmt::format("The outline of the {} view is open: a line of {:.2f} mm is lacking", nameOf(view_.name),
+                            distance(a, b)));
+    }
+    void propose(Vec2 a, Vec2 b, LineRole role, const char* kind, std::string message) {
+        if (distance(a, b) < kShortest * tolerance_ || ++proposed_ > kMostOfView) return;
+        Finding f;
+        f.kind = kind, f.severity = Severity::error, f.message = std::move(message);
+        f.views = {view_.view};
+        const Affine2 back = view_.to_model.inverse();
+        f.at_sheet = {back(a), back(0.5 * (a + b)), back(b)};
+        f.numbers = {{"length", distance(a, b)}};
+        MarkedLine line{MarkedLine::Kind::add, "", {Segment{in_.sheet.to_file(back(a)), in_.sheet.to_file(back(b))}}};
+        line.role = role;
+        Change c;
+        c.lines = {std::move(line)};
+        f.remedies = {{"add_line", role == LineRole::hidden ? "Draw the hidden line" : "Draw the line", "", std::move(c)}};
+        out_.push_back(std::move(f));
+    }
+
+    const CheckInput& in_;
+    const FigureView& view_;
+    std::vector<Finding>& out_;
+    double tolerance_;
+    std::vector<const FigureCurve*> curves_;
+    size_t proposed_ = 0;
+};
+
+} // namespace
+
+std::vector<Finding> lackingLines(const CheckInput& in, Progress& progress) {
+    std::vector<Finding> r;
+    if (in.figure.curves.size() > kMostLines) return r;
+    for (const FigureView& v : in.figure.views) {
+        if (!v.principal() || progress.cancelled()) continue;
+        OneView view(in, v, r);
+        view.atDeadEnds();
+        for (const Tie& t : in.views.ties) {
+            if (t.a != v.view && t.b != v.view) continue;
+            const int other = t.a == v.view ? t.b : t.a;
+            const auto lacks = unmatchedIn(in, other, v.view, t.axis);
+            if (lacks.size() <= kMostUnmatched)
+                for (const Unmatched& u : lacks)
+                    view.along(in.views.views[static_cast<size_t>(other)], t.axis, u.value);
+        }
+    }
+    return r;
+}
+
+} // namespace prism
