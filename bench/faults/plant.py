@@ -294,7 +294,8 @@ def turned_view(s, rng):
     view = rng.choice(views)
     x0, y0, x1, y1 = view["bbox"]
     turned = (x0, y0, x0 + (y1 - y0), y0 + (x1 - x0))
-    if any(v is not view and v["bbox"][0] < turned[2] and turned[0] < v["bbox"][2] and v["bbox"][1] < turned[3] and turned[1] < v["bbox"][3] for v in s.truth["views"]):
+    g = 0.1 * s.size
+    if any(v is not view and v["bbox"][0] < turned[2] + g and turned[0] < v["bbox"][2] + g and v["bbox"][1] < turned[3] + g and turned[1] < v["bbox"][3] + g for v in s.truth["views"]):
         return None  # it would lie over another
     m = Matrix44.translate(-x0, -y0, 0) @ Matrix44.z_rotate(math.pi / 2) @ Matrix44.translate(x0 + (y1 - y0), y0, 0)
     for e in s.of_view(view):

@@ -225,29 +225,42 @@ Json viewsReport(const Model& m) {
             {"parts", parts}};
 }
 
-Json checkReport(const Model& m, const Diagnosis& found, const std::vector<Repaired>& repaired) {
-    Json findings = Json::array(), done = Json::array();
-    for (const Finding& f : found.findings) {
-        Json at = Json::array(), repairs = Json::array();
-        for (Vec2 p : f.at_sheet) at.push_back(point(m.sheet.to_file(p)));
-        for (const Remedy& r : f.remedies)
-            repairs.push_back({{"kind", r.kind}, {"words", r.words}, {"reason", r.reason}});
-        const std::string first = f.remedies.empty() ? f.repair : f.remedies.front().kind;
-        findings.push_back({{"kind", f.kind},
-                            {"severity", nameOf(f.severity)},
-                            {"message", f.message},
-                            {"views", viewIds(m, f.views)},
-                            {"handles", f.handles},
-                            {"at_sheet", at},
-                            {"numbers", f.numbers},
-                            {"repair", first.empty() ? Json(nullptr) : Json(first)},
-                            {"repairs", repairs},
-                            {"symptoms", f.symptoms}});
+namespace {
+
+Json findingReport(const Model& m, const Finding& f) {
+    Json at = Json::array(), repairs = Json::array();
+    for (Vec2 p : f.at_sheet) at.push_back(point(m.sheet.to_file(p)));
+    for (const Remedy& r : f.remedies)
+        repairs.push_back({{"kind", r.kind}, {"words", r.words}, {"reason", r.reason}});
+    const std::string first = f.remedies.empty() ? f.repair : f.remedies.front().kind;
+    Json j{{"kind", f.kind},
+           {"severity", nameOf(f.severity)},
+           {"message", f.message},
+           {"views", viewIds(m, f.views)},
+           {"handles", f.handles},
+           {"at_sheet", at},
+           {"numbers", f.numbers},
+           {"repair", first.empty() ? Json(nullptr) : Json(first)},
+           {"repairs", repairs},
+           {"symptoms", f.symptoms}};
+    if (m.views.parts.size() > 1) j["part"] = m.views.part + 1;
+    return j;
+}
+
+} // namespace
+
+Json checkReport(const std::vector<Checked>& parts, const std::vector<Repaired>& repaired) {
+    Json findings = Json::array(), done = Json::array(), undone = Json::array();
+    bool sound = true;
+    for (const Checked& c : parts) {
+        for (const Finding& f : c.found.findings) findings.push_back(findingReport(*c.model, f));
+        sound = sound && c.found.sound;
+        if (!c.found.left_undone.empty()) undone.push_back(c.found.left_undone);
     }
     for (const Repaired& r : repaired)
         done.push_back({{"kind", r.kind}, {"words", r.words}, {"finding", r.finding}});
-    Json j{{"findings", findings}, {"sound", found.sound}, {"repaired", done}};
-    if (!found.left_undone.empty()) j["left_undone"] = found.left_undone;
+    Json j{{"findings", findings}, {"sound", sound}, {"repaired", done}};
+    if (!undone.empty()) j["left_undone"] = undone;
     return j;
 }
 
@@ -286,6 +299,7 @@ Json buildReport(const Model& m, const std::optional<Material>& material,
     const SolidMeasure& s = m.build.measure;
     Json j{{"volume", s.volume}, {"area", s.area}, {"box", boxReport(s)},      {"valid", s.valid},
            {"faces", s.faces},   {"steps", steps}, {"proof", proofSummary(m)}, {"ledger", ledgerReport(m)}};
+    if (proposal) j["how"] = proposal->how;
     j["weight"] = weightReport(m, material);
     if (!proposal) return j;
     j["proposal"] = {

@@ -16,7 +16,12 @@ Json entitiesReport(const Model& m);
 /// What a re-read brought, line by line.
 Json rereadReport(const Reread& r, const Drawing& before, const Drawing& after);
 Json viewsReport(const Model& m);
-Json checkReport(const Model& m, const Diagnosis& found, const std::vector<Repaired>& repaired);
+/// What was found on one part of a sheet.
+struct Checked {
+    std::shared_ptr<const Model> model;
+    Diagnosis found;
+};
+Json checkReport(const std::vector<Checked>& parts, const std::vector<Repaired>& repaired);
 /// With the further solids that fit the sheet, when it was proposed and there are any.
 Json buildReport(const Model& m, const std::optional<Material>& material,
                  const std::optional<Proposal>& proposal);

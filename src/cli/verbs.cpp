@@ -29,9 +29,10 @@ void print(const Json& j) {
     fmt::print("{}\n", j.dump(2, ' ', false, Json::error_handler_t::replace));
 }
 
-int statusOf(const std::vector<Finding>& findings) {
-    for (const Finding& f : findings)
-        if (f.severity == Severity::error) return kFindings;
+int statusOf(const std::vector<Checked>& checked) {
+    for (const Checked& c : checked)
+        for (const Finding& f : c.found.findings)
+            if (f.severity == Severity::error) return kFindings;
     return kDone;
 }
 
@@ -141,6 +142,31 @@ int runViews(const Request& q) {
     return kDone;
 }
 
+namespace {
+
+/// The part that is worked on, or every part of the sheet where none was chosen.
+Result<std::vector<Checked>> checkedParts(const Request& q, const Document& d) {
+    std::vector<Checked> r;
+    const auto parts = static_cast<int>(d.model().views.parts.size());
+    const bool each = parts > 1 && !q.part && !d.choices().views.part;
+    for (int part = 0; part < (each ? parts : 1); ++part) {
+        Choices c = d.choices();
+        std::shared_ptr<const Model> m = d.sharedModel();
+        if (each && part != m->views.part) {
+            c.views.part = part, c.steps.clear();
+            auto other = computeModel(d.source(), c, m, d.choices(), g_quiet, Stage::checks);
+            if (!other) return tl::make_unexpected(other.error());
+            m = std::move(*other);
+        }
+        auto found = diagnose(d.source(), c, m, g_quiet);
+        if (!found) return tl::make_unexpected(found.error());
+        r.push_back({m, std::move(*found)});
+    }
+    return r;
+}
+
+} // namespace
+
 int runCheck(const Request& q) {
     auto d = openedSheet(q, Stage::checks);
     if (!d) return complain(d.error());
@@ -152,18 +178,19 @@ int runCheck(const Request& q) {
         if (!r) return complain(r.error());
         repaired = std::move(*r);
     }
-    const auto found = diagnose(d->source(), d->choices(), d->sharedModel(), g_quiet);
-    if (!found) return complain(found.error());
+    const auto checked = checkedParts(q, *d);
+    if (!checked) return complain(checked.error());
     if (!q.save.empty())
         if (auto r = d->save(q.save); !r) return complain(r.error());
     if (q.json)
-        print(checkReport(d->model(), *found, repaired));
+        print(checkReport(*checked, repaired));
     else {
         for (const Repaired& r : repaired) fmt::print("repaired: {} [{}]\n", r.words, r.kind);
-        for (const Finding& f : found->findings)
-            fmt::print("{}: {} [{}]\n", nameOf(f.severity), f.message, f.kind);
+        for (const Checked& c : *checked)
+            for (const Finding& f : c.found.findings)
+                fmt::print("{}: {} [{}]\n", nameOf(f.severity), f.message, f.kind);
     }
-    return statusOf(found->findings);
+    return statusOf(*checked);
 }
 
 int runBuild(const Request& q) {

@@ -12,6 +12,9 @@ constexpr int kMostTrials = 150;       ///< of repairs, for one sheet
 constexpr int kMostCauses = 12;        ///< found by trials
 constexpr int kMostDecided = 8;        ///< repairs that explain as much, between which a solid decides
 constexpr double kAsMuch = 2;          ///< so much less explained still counts as that
+constexpr int kMostAskedMore = 3;      ///< of these, with all that is known of solids
+constexpr int kMostWork = 1600;        ///< for all solids that are looked for, as propose() counts it
+constexpr int kMostWorkOfOne = 900, kWorkOfFailure = 60;
 constexpr size_t kLinesForSolid = 400; ///< of all views: beyond, no solid is looked for
 
 double weightOf(const Finding& f) {
@@ -55,7 +58,7 @@ bool solidMayBeLookedFor(const Model& m) {
     size_t lines = 0;
     for (const View& v : m.views.views)
         if (v.in_figure) lines += v.entities.size();
-    return m.drawn.principalViews().size() >= 2 && lines <= kLinesForSolid;
+    return !m.drawn.principalViews().empty() && m.drawn.views.size() >= 2 && lines <= kLinesForSolid;
 }
 
 class Diagnosing {
@@ -64,8 +67,8 @@ class Diagnosing {
         : source_(source), choices_(c), now_(std::move(m)), progress_(progress) {}
 
     Diagnosis result() {
-        d_.sound = !measuredWrong() && hasSolid(*now_);
-        solid_ = d_.sound;
+        if (!measuredWrong()) lookForSolid();
+        d_.sound = solid_;
         while (static_cast<int>(causes_.size()) < kMostCauses && !progress_.cancelled() && findCause()) {
         }
         std::vector<Finding> left = now_->findings;
@@ -99,12 +102,29 @@ class Diagnosing {
         });
     }
 
-    bool hasSolid(const Model& m) {
-        if (m.proof && m.build.ok()) return m.proof->clean();
-        if (!solidMayBeLookedFor(m)) return false;
-        const auto p = proposeFor(m, progress_, Effort::exact);
-        if (p && !p->left_undone.empty()) d_.left_undone = p->left_undone;
-        return p && p->clean;
+    /// A solid for a sheet, within what is left of the work that may be done for all of them.
+    std::optional<Proposal> proposed(const Model& m, Effort effort, int most) {
+        if (!solidMayBeLookedFor(m) || progress_.cancelled()) return std::nullopt;
+        const int limit = std::min(most, work_left_);
+        if (limit <= 0) {
+            d_.left_undone = "no further solid was looked for that would tell what is the cause";
+            return std::nullopt;
+        }
+        auto p = proposeFor(m, progress_, effort, limit);
+        work_left_ -= p ? p->work : kWorkOfFailure;
+        if (!p) return std::nullopt;
+        if (!p->left_undone.empty()) d_.left_undone = p->left_undone;
+        return std::move(*p);
+    }
+
+    /// The solid of the sheet as it is looked at now, or that which most of its lines agree on.
+    void lookForSolid() {
+        if (now_->proof && now_->build.ok()) {
+            solid_ = now_->proof->clean();
+            return;
+        }
+        proposal_ = proposed(*now_, Effort::quick, kMostWorkOfOne);
+        solid_ = proposal_ && proposal_->clean;
     }
 
     /// What the solid that most lines agree on says of the others; whether there is one that is near enough to
@@ -112,14 +132,11 @@ class Diagnosing {
     bool linesAgainstSolid(std::vector<Finding>& out) {
         if (now_->proof && now_->build.ok())
             return std::ranges::any_of(out, [](const Finding& f) { return f.from_proof; });
-        if (!solidMayBeLookedFor(*now_)) return false;
-        const auto p = proposeFor(*now_, progress_, Effort::quick);
-        if (!p) return false;
-        d_.left_undone = p->left_undone;
-        if (p->clean) return true;
-        const auto proof = prove(now_->figure, p->build.shape, progress_);
+        if (!proposal_) lookForSolid();
+        if (solid_ || !proposal_) return solid_;
+        const auto proof = prove(now_->figure, proposal_->build.shape, progress_);
         if (!proof) return false;
-        std::vector<Finding> told = findingsOfProof(*now_, p->build, *proof);
+        std::vector<Finding> told = findingsOfProof(*now_, proposal_->build, *proof);
         const bool any = !told.empty();
         for (Finding& f : told) out.push_back(std::move(f));
         return any;
@@ -156,29 +173,34 @@ class Diagnosing {
     }
 
     using Trials = std::vector<Trial>;
-    /// On a sheet with a solid: the first that leaves it one.
+    bool givesSolid(const Trial& t, Effort effort) {
+        const auto p = proposed(*t.model, effort, kMostWorkOfOne);
+        return p && p->clean;
+    }
+    /// On a sheet with a solid: the first that explains something and leaves it one.
     Trials::iterator firstSound(Trials& trials) {
         const double before = weightOf(told(*now_));
         const auto end = trials.begin() + std::min<long>(std::ssize(trials), kMostDecided);
-        const auto it = std::find_if(trials.begin(), end, [&](const Trial& t) { return t.weight < before && hasSolid(*t.model); });
+        const auto it = std::find_if(trials.begin(), end, [&](const Trial& t) {
+            return t.weight < before && givesSolid(t, Effort::quick);
+        });
         solidFound_ = it != end;
         return it == end ? trials.end() : it;
     }
     /// On a sheet without a solid: the first that gives it one, else one that explains much.
     Trials::iterator decided(Trials& trials) {
         const double least = trials.front().weight;
-        int asked = 0;
-        for (auto it = trials.begin(); it != trials.end() && asked < kMostDecided; ++it) {
-            if (it->weight > least + kAsMuch) break;
-            ++asked;
-            if (hasSolid(*it->model)) {
-                solid_ = solidFound_ = true;
-                return it;
-            }
+        for (const auto& [effort, most] : {std::pair{Effort::exact, kMostDecided}, std::pair{Effort::quick, kMostAskedMore}}) {
+            const auto end = trials.begin() + std::min<long>(std::ssize(trials), most);
+            const auto it = std::find_if(trials.begin(), end, [&](const Trial& t) {
+                return t.weight <= least + kAsMuch && givesSolid(t, effort);
+            });
+            if (it == end) continue;
+            solid_ = solidFound_ = true;
+            return it;
         }
         solidFound_ = false;
-        const auto it = std::ranges::find_if(trials, [&](const Trial& t) { return likely(t); });
-        return it;
+        return std::ranges::find_if(trials, [&](const Trial& t) { return likely(t); });
     }
 
     void tryOut(const Finding& f, bool supposed, Trials& trials) {
@@ -231,6 +253,7 @@ class Diagnosing {
         if (t.supposed && !solidFound_) f.severity = Severity::warning;
         causes_.push_back(std::move(f));
         choices_ = std::move(t.choices), now_ = std::move(t.model);
+        proposal_.reset();
     }
 
     const std::string& source_;
@@ -239,6 +262,8 @@ class Diagnosing {
     Progress& progress_;
     Diagnosis d_;
     std::vector<Finding> causes_;
+    std::optional<Proposal> proposal_; ///< of the sheet as it is looked at now
+    int work_left_ = kMostWork;
     bool solid_ = false;      ///< whether the sheet as it is looked at now has one
     bool solidFound_ = false; ///< whether the last cause was decided by one
 };

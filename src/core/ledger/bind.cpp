@@ -20,6 +20,16 @@ const Mark* markAt(const Figure& f, int view, Axis axis, double value, double ot
     return best;
 }
 
+/// The centre of a hole that a view shows from the side: no line of its own stands there, but another view has
+/// the circle.
+const Mark* centreElsewhere(const Figure& f, int view, Axis axis, double value, double tol) {
+    const auto it = std::ranges::find_if(f.marks, [&](const Mark& m) {
+        return m.view != view && m.axis == axis && m.curve >= 0 && m.terms.size() == 1 &&
+               f.curves[static_cast<size_t>(m.curve)].radius >= 0 && std::abs(m.value - value) <= tol;
+    });
+    return it == f.marks.end() ? nullptr : &*it;
+}
+
 int pointNear(const Figure& f, int view, Vec2 at, double tol) {
     for (size_t i = 0; i < f.points.size(); ++i)
         if (f.points[i].view == view && distance(f.at(f.points[i], f.drawn), at) <= tol)
@@ -70,6 +80,8 @@ void bindLinear(const Figure& f, const FigureView& v, Vec2 p, Vec2 q, double tol
         const double pu = wantRight ? p.x : p.y, qu = wantRight ? q.x : q.y;
         const double pv = wantRight ? p.y : p.x, qv = wantRight ? q.y : q.x;
         const Mark *a = markAt(f, v.view, e.axis, pu, pv, tol), *b = markAt(f, v.view, e.axis, qu, qv, tol);
+        if (!a) a = centreElsewhere(f, v.view, e.axis, pu, tol);
+        if (!b) b = centreElsewhere(f, v.view, e.axis, qu, tol);
         if (!a || !b) return loose(e, "one end of the dimension meets no line of the view");
         if (a->value > b->value) std::swap(a, b);
         e.low = a->terms, e.high = b->terms;

@@ -89,7 +89,14 @@ class ProofReading {
             if (!o.told && o.state == LineState::missing) r.push_back(ofDrawn(o));
         for (Off& o : off_)
             if (!o.told) r.push_back(lacking(o));
-        return r;
+        // Of a view drawn in half, a line and its mirror image are one.
+        std::vector<Finding> each;
+        for (Finding& f : r)
+            if (f.handles.empty() || std::ranges::none_of(each, [&](const Finding& o) {
+                    return o.kind == f.kind && o.handles == f.handles && o.views == f.views;
+                }))
+                each.push_back(std::move(f));
+        return each;
     }
 
   private:

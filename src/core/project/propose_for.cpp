@@ -4,8 +4,8 @@
 
 namespace prism {
 
-Result<Proposal> proposeFor(const Model& m, Progress& progress, Effort effort) {
-    return guarded<Proposal>([&] { return propose(m.figure, progress, effort); });
+Result<Proposal> proposeFor(const Model& m, Progress& progress, Effort effort, int most_work) {
+    return guarded<Proposal>([&] { return propose(m.figure, progress, effort, most_work); });
 }
 
 } // namespace prism

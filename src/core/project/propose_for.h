@@ -5,6 +5,7 @@
 namespace prism {
 
 /// A solid suggested for the sheet of a model (from the figure on). Nothing that a library throws leaves it.
-Result<Proposal> proposeFor(const Model& m, Progress& progress, Effort effort = Effort::thorough);
+Result<Proposal> proposeFor(const Model& m, Progress& progress, Effort effort = Effort::thorough,
+                            int most_work = 0);
 
 } // namespace prism

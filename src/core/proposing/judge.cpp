@@ -7,6 +7,8 @@
 namespace prism {
 namespace {
 
+constexpr int kWorkOfOne = 20; ///< of building one candidate, however simple
+
 std::string volumeDiffers(double volume, double proposed) {
     return fmt::format("{:.6g} mm³ {} material", std::abs(volume - proposed),
                        volume > proposed ? "more" : "less");
@@ -22,6 +24,11 @@ const ClosedArea* areaOver(const std::vector<ClosedArea>& areas, int view, Vec2 
 
 void Judge::search(const AreaSets& reduced, Finish finish) {
     reduced_ = &reduced, finish_ = std::move(finish);
+}
+
+void Judge::spend(int work) {
+    work_ += work;
+    if (exhausted()) left_undone = fmt::format("the search for a solid ended after {} candidates", tried);
 }
 
 void Judge::searchWhole() {
@@ -50,10 +57,15 @@ void Judge::consider(std::vector<Step> candidate, const char* found) {
     candidate = whole(std::move(candidate));
     if (std::ranges::find(considered_, candidate) != considered_.end()) return;
     considered_.push_back(candidate);
+    if (exhausted()) return;
     ++tried;
+    spend(kWorkOfOne);
     BuildResult b = prism::build(f_, areas_, candidate, progress_, {}, nullptr, Measuring::coarse);
+    if (b.shape.IsNull()) return;
+    const int weight = weightOf(b.shape);
+    spend(weight);
     if (!b.ok()) return;
-    if (weightOf(b.shape) > kMostWeight) {
+    if (weight > kMostWeight) {
         left_undone = "a solid with many free-form faces was not held against the sheet";
         return;
     }

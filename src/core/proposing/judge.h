@@ -11,8 +11,9 @@ namespace prism {
 class Judge {
   public:
     /// Of a search on the whole figure.
-    Judge(const Figure& f, const AreaSets& areas, Progress& progress)
-        : f_(f), areas_(areas), progress_(progress) {}
+    /// `most_work`: how much may be built and proved, as weighed by weightOf(); 0 for no limit.
+    Judge(const Figure& f, const AreaSets& areas, Progress& progress, int most_work = 0)
+        : f_(f), areas_(areas), progress_(progress), most_work_(most_work) {}
 
     /// From now on the candidates come from a figure that lacks some features; `finish` adds the steps that
     /// make them. The areas must outlive the search.
@@ -34,9 +35,14 @@ class Judge {
     std::vector<SightPlace> placesOff(const std::vector<ViewMap>& maps) const;
     /// Whether a search whose candidates come no nearer to the sheet may be given up: so many in a row did
     /// not.
-    bool stuck() const { return not_nearer_ >= kMostNotNearer; }
+    bool stuck() const { return not_nearer_ >= kMostNotNearer || exhausted(); }
     /// Whether what is kept differs from the sheet in a line or two: nothing that fits most lines is nearer.
     bool near() const { return missing + extra > 0 && missing + extra <= 2; }
+    /// Whether as much has been built as was allowed.
+    bool exhausted() const { return most_work_ > 0 && work_ > most_work_; }
+    /// Counts work that is done, or about to be done, elsewhere.
+    void spend(int work);
+    int work() const { return work_; }
     /// Another search begins.
     void begin() { not_nearer_ = 0, nearest_ = std::numeric_limits<double>::infinity(); }
 
@@ -60,6 +66,7 @@ class Judge {
     const Figure& f_;
     const AreaSets& areas_;
     Progress& progress_;
+    int most_work_ = 0, work_ = 0;
     const AreaSets* reduced_ = nullptr;
     Finish finish_;
 };

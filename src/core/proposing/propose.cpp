@@ -96,7 +96,10 @@ enum class Surfaces { plain, all };
 void look(const Figure& f, const AreaSets& areas, Lines lines, Surfaces surfaces, Progress& progress,
           Judge& best) {
     const auto maps = mapsOf(f, areas.drawn);
-    const auto goesOn = [&] { return !best.clean && !progress.cancelled(); };
+    const auto goesOn = [&] { return !best.clean && !progress.cancelled() && !best.exhausted(); };
+    constexpr int kPlacesOfOne = 25; // looked at for the work of one face
+    best.spend(static_cast<int>(placesOf(maps) / kPlacesOfOne));
+    if (!goesOn()) return;
     const auto profiles = halfProfiles(f, maps);
     fromTurning(f, maps, profiles, lines, progress, best);
     if (goesOn()) fromSections(f, areas, maps, profiles, best);
@@ -174,18 +177,18 @@ void preferChamfers(const Figure& f, const AreaSets& areas, Judge& best) {
 
 } // namespace
 
-Result<Proposal> propose(const Figure& f, Progress& progress, Effort effort) {
+Result<Proposal> propose(const Figure& f, Progress& progress, Effort effort, int most_work) {
     if (f.principalViews().empty() || f.views.size() < 2)
         return failure(ErrorCode::impossible, "one view alone does not say how deep the part is");
     const AreaSets areas(f, progress);
     if (progress.cancelled())
         return failure(ErrorCode::cancelled, "the proposal was stopped; nothing was changed");
-    Judge best(f, areas, progress);
+    Judge best(f, areas, progress, most_work);
     for (const Lines demanded : {Lines::all, Lines::most}) { // what fits every line before what fits most
         if (demanded == Lines::most && effort == Effort::exact) break;
         // Once all lines but one or two agree on a solid, a quick look has its answer.
         const auto goesOn = [&] {
-            return !best.clean && !progress.cancelled() &&
+            return !best.clean && !progress.cancelled() && !best.exhausted() &&
                    !(demanded == Lines::most && effort == Effort::quick && best.near());
         };
         if (goesOn()) lookBesideFeatures(f, areas, {}, false, demanded, progress, best);
@@ -194,7 +197,7 @@ Result<Proposal> propose(const Figure& f, Progress& progress, Effort effort) {
         for (const std::vector<Round>& rounds : filletChoices(f))
             if (goesOn()) lookBesideFeatures(f, areas, rounds, false, demanded, progress, best);
     }
-    if (best.clean) preferChamfers(f, areas, best);
+    if (best.clean && effort != Effort::exact) preferChamfers(f, areas, best);
     if (!best.clean && effort == Effort::thorough &&
         !progress.cancelled()) { // cuts tried one by one against the proof
         const CutsFound cuts = bySingleCuts(f, areas, best.steps, progress);
@@ -205,6 +208,7 @@ Result<Proposal> propose(const Figure& f, Progress& progress, Effort effort) {
     }
     if (progress.cancelled())
         return failure(ErrorCode::cancelled, "the proposal was stopped; nothing was changed");
+    if (best.exhausted() && best.steps.empty()) return failure(ErrorCode::impossible, best.left_undone);
     if (best.steps.empty())
         return failure(ErrorCode::impossible,
                        "no view has a closed outline to start from; see the open outlines under Check");
@@ -212,7 +216,7 @@ Result<Proposal> propose(const Figure& f, Progress& progress, Effort effort) {
     Proposal r;
     r.how = fmt::format("{}, {} steps, {} candidates tried", best.how, n, best.tried);
     r.steps = std::move(best.steps), r.tried = best.tried, r.clean = best.clean;
-    r.missing = best.missing, r.extra = best.extra;
+    r.missing = best.missing, r.extra = best.extra, r.work = best.work();
     r.build = std::move(best.build);
     r.build.measure = measured(r.build.shape); // candidates are measured coarsely
     r.left_undone = best.left_undone, r.alternatives = std::move(best.others);

@@ -337,6 +337,13 @@ class Sights {
 
 } // namespace
 
+size_t placesOf(const std::vector<ViewMap>& maps) {
+    size_t n = 0;
+    for (const ViewMap& m : maps)
+        n += 2 * levelsOf(maps, m.view().axes.right).size() * levelsOf(maps, m.view().axes.up).size();
+    return n;
+}
+
 SightsSeen sightsOf(CellModel& model, const Tolerances& t, double size, LineKinds kinds, Progress& progress) {
     Sights sights(model, t, size, kinds, progress);
     sights.everywhere();

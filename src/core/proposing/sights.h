@@ -43,6 +43,8 @@ struct SightsSeen {
     std::map<Sight, Demand> all;
     bool whole = true; ///< whether all places were looked at
 };
+/// About how many places of the views these are.
+size_t placesOf(const std::vector<ViewMap>& maps);
 SightsSeen sightsOf(CellModel& model, const Tolerances& t, double size, LineKinds kinds, Progress& progress);
 
 /// A place of a view, on a line or where one would be: its lines of sight pass on both sides of it.
