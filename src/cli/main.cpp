@@ -49,7 +49,8 @@ int main(int argc, char** argv) {
     reread->add_option("--save", q.save, "write the project (.uprism)");
     verb("views", "views, angle, unit, scale and ties", runViews);
     CLI::App* check = verb("check", "whether the views and dimensions agree", runCheck);
-    check->add_option("--repair", q.repair, "make the repairs of these kinds, KIND[,KIND], or all that are offered");
+    check->add_option("--repair", q.repair,
+                      "make the repairs of these kinds, KIND[,KIND], or all that are offered");
     check->add_option("--save", q.save, "write the project (.uprism)");
     outputs(verb("build", "build the solid; by proposal when there are no steps", runBuild));
     CLI::App* set = verb("set", "change ledger values, solve and rebuild", runSet);

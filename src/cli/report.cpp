@@ -233,16 +233,12 @@ Json findingReport(const Model& m, const Finding& f) {
     for (const Remedy& r : f.remedies)
         repairs.push_back({{"kind", r.kind}, {"words", r.words}, {"reason", r.reason}});
     const std::string first = f.remedies.empty() ? f.repair : f.remedies.front().kind;
-    Json j{{"kind", f.kind},
-           {"severity", nameOf(f.severity)},
-           {"message", f.message},
-           {"views", viewIds(m, f.views)},
-           {"handles", f.handles},
-           {"at_sheet", at},
-           {"numbers", f.numbers},
-           {"repair", first.empty() ? Json(nullptr) : Json(first)},
-           {"repairs", repairs},
-           {"symptoms", f.symptoms}};
+    Json j{{"kind", f.kind},       {"severity", nameOf(f.severity)},
+           {"message", f.message}, {"views", viewIds(m, f.views)},
+           {"handles", f.handles}, {"at_sheet", at},
+           {"numbers", f.numbers}, {"repair", first.empty() ? Json(nullptr) : Json(first)},
+           {"repairs", repairs},   {"symptoms", f.symptoms}};
+    if (f.accepted) j["accepted"] = *f.accepted;
     if (m.views.parts.size() > 1) j["part"] = m.views.part + 1;
     return j;
 }

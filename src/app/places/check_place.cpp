@@ -14,42 +14,68 @@ theme::Glyph glyphOf(Severity s) {
 } // namespace
 
 CheckPlace::CheckPlace(Desk desk, QWidget* parent) : Place(desk, parent) {
-    findings_ = new RowTable("findingTable", {tr("Severity"), tr("View"), tr("Finding"), tr("Repair")},
-                             {100, 90, 600, 260}, this);
-    findings_->setEmptyText(tr("Nothing found: sizes, features, texts, chains and outlines agree."));
-    findings_->setStretch(2);
-    body()->addWidget(findings_, 1);
-    connect(findings_, &RowTable::rowChosen, this, [this](int row) {
-        if (row < 0) return;
-        const Finding& f = model().findings[row];
-        desk_.session.setChosen(desk_.session.markedOf(f));
-        desk_.sheet.lookAt(f.at_sheet);
+    all_ =
+        action("repairAll", tr("Make the first repair of each"),
+               tr("Makes the likeliest repair of every finding that has one; one step of the history"), true);
+    connect(all_, &QPushButton::clicked, this, &CheckPlace::repairAll);
+    table_ = new RowTable("findingTable", {tr("Severity"), tr("View"), tr("Finding"), tr("Likeliest repair")},
+                          {100, 90, 600, 330}, this);
+    table_->setStretch(2);
+    body()->addWidget(table_, 1);
+    panel_ = new FindingPanel(desk, this);
+    body()->addWidget(panel_);
+    connect(table_, &RowTable::rowChosen, this, &CheckPlace::choose);
+    connect(table_, &RowTable::rowPointed, this, [this](int row) {
+        desk_.session.setPointed(row < 0 || !ready() ? Marked{} : desk_.session.markedOf(findings()[row]));
     });
-    connect(findings_, &RowTable::rowPointed, this, [this](int row) {
-        desk_.session.setPointed(row < 0 || !ready() ? Marked{}
-                                                     : desk_.session.markedOf(model().findings[row]));
-    });
+    connect(&desk_.session, &Session::diagnosed, this, &CheckPlace::refresh);
     setLead(tr("Open a drawing to check it"));
+}
+
+const std::vector<Finding>& CheckPlace::findings() const {
+    const Diagnosis* d = desk_.session.diagnosis();
+    return d ? d->findings : model().findings;
+}
+
+void CheckPlace::choose(int row) {
+    if (row < 0 || !ready() || row >= static_cast<int>(findings().size())) return panel_->show(nullptr);
+    const Finding& f = findings()[row];
+    panel_->show(&f);
+    desk_.session.setChosen(desk_.session.markedOf(f));
+    desk_.sheet.lookAt(f.at_sheet);
 }
 
 void CheckPlace::leave() {
     desk_.session.setChosen({});
+    desk_.sheet.setGhost({});
+}
+
+void CheckPlace::repairAll() {
+    const Diagnosis* d = desk_.session.diagnosis();
+    if (!d) return;
+    std::vector<Change> changes;
+    for (const auto& [finding, remedy] : firstRemedies(*d)) changes.push_back(remedy->change);
+    desk_.session.change(tr("Make the first repair of each finding"), [changes](Choices& c) {
+        for (const Change& x : changes) c = changed(std::move(c), x);
+    });
 }
 
 int CheckPlace::count(Severity s) const {
-    return static_cast<int>(std::count_if(model().findings.begin(), model().findings.end(),
-                                          [s](const Finding& f) { return f.severity == s; }));
+    return static_cast<int>(std::ranges::count(findings(), s, &Finding::severity));
 }
 
 void CheckPlace::refresh() {
     if (!has(Stage::checks)) {
-        findings_->setRows({});
-        findings_->setEmptyText(tr("The checks are not computed yet."));
+        table_->setRows({});
+        panel_->show(nullptr);
+        all_->setEnabled(false);
+        table_->setEmptyText(tr("The checks are not computed yet."));
         return setLead(tr("The views are still being put together"));
     }
-    findings_->setEmptyText(tr("Nothing found: sizes, features, texts, chains and outlines agree."));
+    table_->setEmptyText(tr("Nothing found: sizes, features, texts, chains and outlines agree."));
     std::vector<std::vector<Cell>> rows;
-    for (const Finding& f : model().findings) {
+    int repairs = 0;
+    for (const Finding& f : findings()) {
         Cell view;
         if (!f.views.empty()) view.tag = model().views.views[f.views.front()].role;
         QString tags;
@@ -58,15 +84,25 @@ void CheckPlace::refresh() {
                 !tags.contains(QChar(t)) && f.views[i] != f.views.front())
                 tags += QString(", %1").arg(QChar(t));
         view.text = tags.mid(2);
-        rows.push_back({Cell::state(glyphOf(f.severity), nameOf(f.severity)), view,
-                        Cell::of(sentence(f.message)), Cell::of(sentence(f.repair))});
+        repairs += !f.remedies.empty() && !f.accepted;
+        const std::string& repair = f.accepted           ? *f.accepted
+                                    : f.remedies.empty() ? f.repair
+                                                         : f.remedies.front().words;
+        rows.push_back({f.accepted ? Cell::state(theme::Glyph::note, tr("left as it is"))
+                                   : Cell::state(glyphOf(f.severity), nameOf(f.severity)),
+                        view, Cell::of(sentence(f.message)), Cell::of(sentence(repair))});
     }
-    findings_->setRows(std::move(rows));
+    table_->setRows(std::move(rows));
+    choose(table_->currentRow());
+    const bool known = desk_.session.diagnosis() != nullptr;
+    all_->setEnabled(known && repairs > 0);
     const int e = count(Severity::error), w = count(Severity::warning);
-    setLead(e ? tr("%1 make the solid wrong: choose one to see where")
-                    .arg(counted(e, tr("error would"), tr("errors would")))
-            : w ? tr("%1: choose one to see where").arg(counted(w, tr("warning"), tr("warnings")))
-                : tr("The views and dimensions agree with each other"));
+    const QString found = e ? tr("%1 make the solid wrong: choose one to see where, and what mends it")
+                                  .arg(counted(e, tr("error would"), tr("errors would")))
+                          : w ? tr("%1: choose one to see where, and what mends it")
+                                    .arg(counted(w, tr("warning"), tr("warnings")))
+                              : tr("The views and dimensions agree with each other");
+    setLead(known ? found : tr("%1. Looking for the causes …").arg(found));
 }
 
 PlaceState CheckPlace::state() const {

@@ -1,9 +1,9 @@
 #pragma once
-#include "app/places/place.h"
+#include "app/places/finding_panel.h"
 
 namespace prism::app {
 
-/// What the checks say; a chosen finding shows its evidence on both canvases.
+/// What is wrong with the sheet; a chosen finding shows its evidence on both canvases, and its repairs.
 class CheckPlace final : public Place {
     Q_OBJECT
   public:
@@ -15,8 +15,14 @@ class CheckPlace final : public Place {
     void refresh() override;
 
   private:
+    /// The causes once they are known, till then what was found at first sight.
+    const std::vector<Finding>& findings() const;
     int count(Severity s) const;
-    RowTable* findings_;
+    void choose(int row);
+    void repairAll();
+    RowTable* table_;
+    FindingPanel* panel_;
+    QPushButton* all_;
 };
 
 } // namespace prism::app

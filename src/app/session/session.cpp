@@ -46,6 +46,7 @@ std::shared_ptr<const Shown> shownOf(std::shared_ptr<const Model> m) {
 struct Session::Task {
     QString what;
     SharedProgress progress;
+    bool aside = false; ///< nobody waits for it
     std::function<void()> outcome;
     std::atomic<bool> done = false;
     std::thread thread;
@@ -62,9 +63,17 @@ Session::Session(QObject* parent) : QObject(parent) {
         }
         if (!task_) return;
         if (task_->done) return finishTask();
+        if (task_->aside) return;
         const auto [fraction, what] = task_->progress.state();
         emit busyChanged(true, what.empty() ? task_->what : QString::fromStdString(what), fraction);
     });
+    rest_.setInterval(250);
+    rest_.setSingleShot(true);
+    connect(&rest_, &QTimer::timeout, this, &Session::diagnose);
+}
+
+bool Session::busy() const {
+    return (task_ && !task_->aside) || (ending_ && !waiting_.empty());
 }
 
 Session::~Session() {
@@ -89,14 +98,39 @@ void Session::start(const QString& what, std::function<Outcome(Progress&)> work)
 void Session::finishTask() {
     task_->thread.join();
     const auto outcome = std::move(task_->outcome);
+    const bool aside = task_->aside;
     task_.reset();
     poll_.stop();
     if (outcome) outcome();
     startNext();
-    if (!task_) emit busyChanged(false, {}, 1);
+    if (!task_ && !aside) emit busyChanged(false, {}, 1);
+    if (!task_ && shown_ && !diagnosis_) rest_.start();
+}
+
+void Session::giveWay() {
+    if (!task_ || !task_->aside) return;
+    task_->progress.cancel();
+    ending_ = std::move(task_);
+}
+
+void Session::diagnose() {
+    if (task_ || ending_ || !waiting_.empty() || !shown_ || !model().has(Stage::checks)) return;
+    start(tr("Looking for causes"),
+          [this, model = shown_->model, choices = document_->choices(),
+           source = document_->sharedSource()](Progress& progress) -> Outcome {
+              auto found = prism::diagnose(*source, choices, model, progress);
+              if (!found) return {};
+              return [this, d = std::make_shared<const Diagnosis>(std::move(*found))] {
+                  diagnosis_ = d;
+                  emit diagnosed();
+              };
+          });
+    task_->aside = true;
+    emit busyChanged(false, {}, 1);
 }
 
 void Session::startNext() {
+    if (!waiting_.empty() || wanted_preview_) giveWay();
     while (!task_ && !ending_ && !waiting_.empty()) {
         const auto next = std::move(waiting_.front());
         waiting_.pop_front();
@@ -129,7 +163,9 @@ void Session::show(std::shared_ptr<const Shown> s) {
     shown_ = std::move(s);
     pointed_ = {}, chosen_ = {};
     projectors_.reset();
+    diagnosis_.reset();
     emit changed();
+    rest_.start();
 }
 
 QString Session::sourceName() const {
@@ -159,6 +195,7 @@ void Session::open(const QString& path) {
                 shown_ = s;
                 pointed_ = {}, chosen_ = {};
                 projectors_.reset();
+                diagnosis_.reset();
                 emit opened();
                 emit changed();
                 waiting_.push_front([this] { complete(); });
@@ -189,6 +226,7 @@ void Session::complete() {
                   document_->complete(s->model);
                   shown_ = s;
                   projectors_.reset();
+                  diagnosis_.reset();
                   emit changed();
               };
           });
@@ -228,6 +266,20 @@ void Session::queueChange(const QString& label, Try edit, ReadyBuild ready) {
               });
     });
     startNext();
+}
+
+void Session::repair(const Remedy& r) {
+    change(QString::fromStdString(r.words), [r](Choices& c) { c = prism::changed(std::move(c), r.change); });
+}
+
+void Session::accept(const Finding& f, const QString& note) {
+    change(tr("Leave a finding as it is"),
+           [key = keyOf(f, model().views), note](Choices& c) { c.accepted[key] = note.toStdString(); });
+}
+
+void Session::acceptNoLonger(const Finding& f) {
+    change(tr("Take up a finding again"),
+           [key = keyOf(f, model().views)](Choices& c) { c.accepted.erase(key); });
 }
 
 void Session::traceScans() {
@@ -388,6 +440,7 @@ void Session::clearPreview() {
 void Session::cancel() {
     waiting_.clear();
     wanted_preview_.reset();
+    if (task_ && task_->aside) return giveWay();
     if (!task_) return;
     task_->progress.cancel();
     const QString what = task_->what;

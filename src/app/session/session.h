@@ -1,5 +1,6 @@
 #pragma once
 #include "core/building/mesh.h"
+#include "core/diagnosing/diagnose.h"
 #include "core/figure/projectors.h"
 #include "core/project/carry_over.h"
 #include "core/project/propose_for.h"
@@ -58,8 +59,11 @@ class Session : public QObject {
     bool canRedo() const { return document_ && document_->canRedo(); }
     QString undoLabel() const { return document_ ? QString::fromStdString(document_->undoLabel()) : ""; }
     QString redoLabel() const { return document_ ? QString::fromStdString(document_->redoLabel()) : ""; }
-    /// Whether there is work at hand, or waiting for stopped work to end.
-    bool busy() const { return task_ || (ending_ && !waiting_.empty()); }
+    /// Whether there is work at hand that was asked for, or waiting for stopped work to end.
+    bool busy() const;
+    /// What is wrong with the sheet as it is; null until that is known. It is looked for when the hand rests,
+    /// and gives way to everything that is asked for.
+    const Diagnosis* diagnosis() const { return diagnosis_.get(); }
 
     void open(const QString& path);
     /// Queues a change of the choices; what it leads to is computed aside, then shown. On failure nothing has
@@ -67,6 +71,11 @@ class Session : public QObject {
     void change(const QString& label, Edit edit);
     /// The same for an edit that may find nothing left to change; then nothing happens.
     void changeIfThere(const QString& label, Try edit);
+    /// Makes a repair, as a change.
+    void repair(const Remedy& r);
+    /// Leaves a finding as it is, with a note; or no longer.
+    void accept(const Finding& f, const QString& note);
+    void acceptNoLonger(const Finding& f);
     /// Reads a revised drawing under the same choices; rereadDone() tells what it brought.
     void reread(const QString& path);
     void undo();
@@ -109,6 +118,8 @@ class Session : public QObject {
   signals:
     void opened();
     void changed();
+    /// diagnosis() is known now.
+    void diagnosed();
     void failed(const QString& what, const QString& why);
     void busyChanged(bool busy, const QString& what, double fraction);
     void pointedChanged();
@@ -135,6 +146,9 @@ class Session : public QObject {
     void queueChange(const QString& label, Try edit, ReadyBuild ready);
     void go(bool back);
     void complete();
+    void diagnose();
+    /// Stops work that nobody waits for.
+    void giveWay();
     std::shared_ptr<const Shown> shownFor(const std::shared_ptr<const Model>& m) const;
     void startNext();
     void finishTask();
@@ -146,7 +160,8 @@ class Session : public QObject {
     std::unique_ptr<Task> task_, ending_;             ///< at work; stopped, but not at its end yet
     std::deque<std::function<void()>> waiting_;
     std::optional<std::pair<Step, size_t>> wanted_preview_;
-    QTimer poll_;
+    QTimer poll_, rest_; ///< rest_: how long the hand has to rest before causes are looked for
+    std::shared_ptr<const Diagnosis> diagnosis_;
     Marked pointed_, chosen_;
     mutable std::optional<std::vector<Projector>> projectors_; ///< of what is pointed at, once asked for
 };

@@ -200,6 +200,7 @@ void MainWindow::makePlaces() {
                drive_,
                deliverPlace};
     for (Place* p : places_) tray_->addWidget(p);
+    connect(&session_, &Session::diagnosed, this, &MainWindow::refresh);
     path_->setPlaces(
         {tr("Sheet"), tr("Views"), tr("Fold"), tr("Check"), tr("Build"), tr("Drive"), tr("Deliver")});
 }

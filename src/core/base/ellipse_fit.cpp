@@ -11,7 +11,8 @@ std::optional<EllipseArc> ellipseOn(const std::vector<Vec2>& points, double tole
     const Vec2 middle = box.centre();
     const double size = std::max(box.hi.x - box.lo.x, box.hi.y - box.lo.y);
     if (!(size > 0)) return std::nullopt;
-    // a x^2 + b x y + c y^2 + d x + e y = 1 about a place that the curve does not pass: the middle of its box.
+    // a x^2 + b x y + c y^2 + d x + e y = 1 about a place that the curve does not pass: the middle of its
+    // box.
     const auto n = static_cast<Eigen::Index>(points.size());
     Eigen::MatrixXd rows(n, 5);
     for (Eigen::Index i = 0; i < n; ++i) {

@@ -11,6 +11,13 @@ const char* nameOf(Severity s) {
     return names[static_cast<size_t>(s)];
 }
 
+std::string keyOf(const Finding& f, const ViewSet& views) {
+    std::vector<std::string> names = f.handles;
+    for (int v : f.views) names.push_back(views.views[static_cast<size_t>(v)].key);
+    std::ranges::sort(names);
+    return fmt::format("{}:{}", f.kind, fmt::join(names, ","));
+}
+
 namespace {
 
 /// What is said of the unit in two ways.
@@ -94,7 +101,8 @@ Remedy joining(const CheckInput& in, const LooseEnd& a, const LooseEnd& b) {
         MarkedLine m{MarkedLine::Kind::reshape, keyOf(x), x.curves};
         for (Curve& k : m.curves)
             for (int side : {0, 1})
-                if (const Vec2 end = side == 0 ? startOf(k) : endOf(k); distance(end, l.at) <= 1e-9 * (1 + l.gap))
+                if (const Vec2 end = side == 0 ? startOf(k) : endOf(k);
+                    distance(end, l.at) <= 1e-9 * (1 + l.gap))
                     k = endedAt(k, side, to);
         for (Curve& k : m.curves) k = transformed(k, in.sheet.to_file);
         c.lines.push_back(std::move(m));

@@ -71,13 +71,12 @@ Remedy believeDrawing(const CheckInput& in, const LedgerEntry& e, std::string re
 Remedy believeText(const CheckInput& in, const LedgerEntry& e, std::string reason) {
     Change c;
     c.numbers[e.name].value = e.said;
-    return {"believe_text",
-            fmt::format("Believe the text: the part is {} there", numberOf(e, e.said, in)),
+    return {"believe_text", fmt::format("Believe the text: the part is {} there", numberOf(e, e.said, in)),
             std::move(reason), std::move(c)};
 }
 
-/// The likelier of the two first: what several views show as drawn was hardly drawn wrong in all of them; else
-/// what is written holds before what is drawn.
+/// The likelier of the two first: what several views show as drawn was hardly drawn wrong in all of them;
+/// else what is written holds before what is drawn.
 std::vector<Remedy> believing(const CheckInput& in, const LedgerEntry& e, std::string against) {
     std::string text_why;
     if (against.empty() && drawnElsewhere(in, e)) against = "other views have the size that is drawn";
@@ -167,9 +166,10 @@ class Sums {
                      {"second", wrong.said},
                      {"drawn", wrong.drawn},
                      {"difference", std::abs(wrong.said - right.said)}};
-        f.remedies = believing(in_, wrong, std::min(offI, offJ) <= roundingOf(right, in_.views.unit.mm) + 0.01
-                                               ? fmt::format("{} and the drawing agree", right.name)
-                                               : "");
+        f.remedies = believing(in_, wrong,
+                               std::min(offI, offJ) <= roundingOf(right, in_.views.unit.mm) + 0.01
+                                   ? fmt::format("{} and the drawing agree", right.name)
+                                   : "");
         tell(j, std::move(f));
     }
     void chain(const std::vector<int>& members) {
@@ -177,7 +177,8 @@ class Sums {
         double sum = 0, total = 0, drawnTotal = 0;
         for (int k : members) {
             const LedgerEntry& e = entries_[k];
-            if (std::abs(e.said - e.drawn) > std::abs(entries_[worst].said - entries_[worst].drawn)) worst = k;
+            if (std::abs(e.said - e.drawn) > std::abs(entries_[worst].said - entries_[worst].drawn))
+                worst = k;
             sum += e.said;
             if (e.drawn > drawnTotal) drawnTotal = e.drawn, total = e.said;
         }
@@ -187,10 +188,14 @@ class Sums {
         std::vector<std::string> texts;
         for (int k : members) texts.push_back(fmt::format("{} ({})", entries_[k].name, entries_[k].text));
         const double off = w.said - w.drawn;
-        f.message = fmt::format("The texts of a chain do not add up: {}. {} fits worst: it says {}, {} is drawn",
-                                fmt::join(texts, ", "), w.name, w.text, numberOf(w, w.drawn, in_));
-        f.numbers = {{"difference", std::abs(off)}, {"said", w.said}, {"drawn", w.drawn},
-                     {"total", total},              {"sum", sum - total}};
+        f.message =
+            fmt::format("The texts of a chain do not add up: {}. {} fits worst: it says {}, {} is drawn",
+                        fmt::join(texts, ", "), w.name, w.text, numberOf(w, w.drawn, in_));
+        f.numbers = {{"difference", std::abs(off)},
+                     {"said", w.said},
+                     {"drawn", w.drawn},
+                     {"total", total},
+                     {"sum", sum - total}};
         f.remedies = believing(in_, w, "with the size that is drawn the chain adds up");
         tell(worst, std::move(f));
     }
@@ -229,8 +234,8 @@ std::optional<Finding> wrongSign(const CheckInput& in, const LedgerEntry& e) {
     Finding f = aboutEntry(in, e, "dimension_sign_suspect", Severity::error, {});
     const double drawn = across ? e.drawn : 2 * e.drawn; // the diameter
     const bool size = !differs(in, e); // the number is what is measured: only the sign is wrong
-    const bool twice = std::abs((across ? 2 : 0.5) * e.said - e.drawn) <= 10 * in.figure.tolerances.same_model +
-                                                                            roundingOf(e, in.views.unit.mm);
+    const bool twice = std::abs((across ? 2 : 0.5) * e.said - e.drawn) <=
+                       10 * in.figure.tolerances.same_model + roundingOf(e, in.views.unit.mm);
     if (twice) return std::nullopt; // it says the same size in the other way
     f.message = fmt::format("The dimension {} says {}, but a {} of {} is drawn there", e.name, e.text,
                             across ? "diameter" : "radius", numberOf(e, e.drawn, in));

@@ -9,9 +9,9 @@ namespace {
 
 using namespace checking;
 
-constexpr size_t kMostUnmatched = 60;  ///< in a view: with more, it is another solid, no displaced feature
-constexpr size_t kMostMoves = 4;       ///< tried between two views along an axis
-constexpr double kFarthest = 0.25;     ///< of the size of the part: what stands farther off is another feature
+constexpr size_t kMostUnmatched = 60; ///< in a view: with more, it is another solid, no displaced feature
+constexpr size_t kMostMoves = 4;      ///< tried between two views along an axis
+constexpr double kFarthest = 0.25;    ///< of the size of the part: what stands farther off is another feature
 
 /// Coordinates of one view that one and the same move brings to coordinates of another.
 struct Move {
@@ -26,8 +26,8 @@ std::vector<Move> movesBetween(const std::vector<Unmatched>& a, const std::vecto
         for (const Unmatched& y : b) {
             const double by = y.value - x.value;
             if (std::abs(by) > farthest) continue;
-            const auto it = std::ranges::find_if(
-                moves, [&](const Move& m) { return std::abs(m.by - by) <= tolerance; });
+            const auto it =
+                std::ranges::find_if(moves, [&](const Move& m) { return std::abs(m.by - by) <= tolerance; });
             Move& m = it == moves.end() ? moves.emplace_back(Move{by, {}, {}}) : *it;
             if (has(m.from, x.value, tolerance) || has(m.to, y.value, tolerance)) continue;
             m.from.push_back(x.value), m.to.push_back(y.value);
@@ -51,15 +51,18 @@ void moveIn(const CheckInput& in, const View& v, const View& other, Axis axis, c
             double by, Finding& f) {
     const auto change = featureMoved(in, v, axis, at, by);
     if (!change || change->empty()) return;
-    f.remedies.push_back({"move_feature",
-                          fmt::format("Move it by {:+.2f} mm along {} in the {} view, to where the {} view has it",
-                                      by, nameOf(axis), nameOf(v.role), nameOf(other.role)),
-                          "", *change});
+    f.remedies.push_back(
+        {"move_feature",
+         fmt::format("Move it by {:+.2f} mm along {} in the {} view, to where the {} view has it", by,
+                     nameOf(axis), nameOf(v.role), nameOf(other.role)),
+         "", *change});
     for (const MarkedLine& l : change->lines)
         for (const int e : v.entities)
             if (keyOf(in.drawing.entities[static_cast<size_t>(e)]) == l.target) {
-                f.entities.push_back(e), f.handles.push_back(in.drawing.entities[static_cast<size_t>(e)].handle);
-                f.at_sheet.push_back(boxOf(in.drawing.entities[static_cast<size_t>(e)].curves.front()).centre());
+                f.entities.push_back(e),
+                    f.handles.push_back(in.drawing.entities[static_cast<size_t>(e)].handle);
+                f.at_sheet.push_back(
+                    boxOf(in.drawing.entities[static_cast<size_t>(e)].curves.front()).centre());
             }
 }
 
@@ -74,10 +77,10 @@ void between(const CheckInput& in, const Tie& t, std::vector<Finding>& out) {
         f.severity = Severity::error;
         f.views = {t.b, t.a};
         f.numbers = {{"shift", std::abs(m.by)}, {"first", m.from.front()}, {"second", m.to.front()}};
-        f.message = fmt::format("What stands at {0} = {1} mm in the {2} view stands at {3} mm in the {4} view: "
-                                "{5:.2f} mm off",
-                                nameOf(t.axis), listed(m.from), nameOf(va.role), listed(m.to),
-                                nameOf(vb.role), std::abs(m.by));
+        f.message = fmt::format(
+            "What stands at {0} = {1} mm in the {2} view stands at {3} mm in the {4} view: "
+            "{5:.2f} mm off",
+            nameOf(t.axis), listed(m.from), nameOf(va.role), listed(m.to), nameOf(vb.role), std::abs(m.by));
         moveIn(in, vb, va, t.axis, m.to, -m.by, f);
         moveIn(in, va, vb, t.axis, m.from, m.by, f);
         if (!f.remedies.empty()) out.push_back(std::move(f));
@@ -106,12 +109,14 @@ void circles(const CheckInput& in, const Tie& t, std::vector<Finding>& out) {
     const double tolerance = sameCoordinate(in.figure);
     for (const auto& [from, to] : {std::pair{t.a, t.b}, std::pair{t.b, t.a}}) {
         const auto there = valuesOf(in.figure, to, t.axis);
-        const View &v = in.views.views[static_cast<size_t>(from)], &w = in.views.views[static_cast<size_t>(to)];
+        const View &v = in.views.views[static_cast<size_t>(from)],
+                   &w = in.views.views[static_cast<size_t>(to)];
         std::set<int> seen;
         for (const Unmatched& u : unmatchedIn(in, from, to, t.axis)) {
             if (!u.round || !seen.insert(u.curve).second || seen.size() > kMostMoves) continue;
             const auto& arc = std::get<Arc>(in.figure.curves[static_cast<size_t>(u.curve)].drawn);
-            const double at = axesOf(v.role).right == t.axis ? arc.centre.x : arc.centre.y, low = at - arc.radius;
+            const double at = axesOf(v.role).right == t.axis ? arc.centre.x : arc.centre.y,
+                         low = at - arc.radius;
             std::vector<double> moves;
             for (double x : there)
                 if (std::abs(x - low) > tolerance && std::abs(x - low) <= kFarthest * in.figure.size &&
@@ -125,10 +130,11 @@ void circles(const CheckInput& in, const Tie& t, std::vector<Finding>& out) {
                 f.severity = Severity::error;
                 f.views = {from, to};
                 f.numbers = {{"shift", std::abs(by)}, {"first", at}, {"second", at + by}};
-                f.message = fmt::format("The circle of Ø{:.6g} mm at {} = {:.2f} mm in the {} view stands at {:.2f} mm "
-                                        "in the {} view: {:.2f} mm off",
-                                        2 * arc.radius, nameOf(t.axis), at, nameOf(v.role), at + by,
-                                        nameOf(w.role), std::abs(by));
+                f.message = fmt::format(
+                    "The circle of Ø{:.6g} mm at {} = {:.2f} mm in the {} view stands at {:.2f} mm "
+                    "in the {} view: {:.2f} mm off",
+                    2 * arc.radius, nameOf(t.axis), at, nameOf(v.role), at + by, nameOf(w.role),
+                    std::abs(by));
                 for (const auto& edges : edgesOf(in, in.figure.curves[static_cast<size_t>(u.curve)],
                                                  axesOf(v.role).right == t.axis))
                     moveIn(in, v, w, t.axis, edges, by, f);
@@ -161,13 +167,15 @@ void dimensionedElsewhere(const CheckInput& in, const LedgerEntry& e, std::vecto
         f.severity = Severity::error;
         f.views = {e.view};
         f.numbers = {{"shift", std::abs(far)}, {"first", at}, {"second", at + far}};
-        f.message = fmt::format("The circle of Ø{:.6g} mm in the {} view stands {:.2f} mm along {} from where it is "
-                                "dimensioned",
-                                2 * radius, nameOf(v.role), std::abs(far), nameOf(axis));
+        f.message =
+            fmt::format("The circle of Ø{:.6g} mm in the {} view stands {:.2f} mm along {} from where it is "
+                        "dimensioned",
+                        2 * radius, nameOf(v.role), std::abs(far), nameOf(axis));
         for (const auto& edges : edgesOf(in, c, level)) moveIn(in, v, v, axis, edges, far, f);
         if (f.remedies.empty()) continue;
         for (Remedy& r : f.remedies)
-            r.words = fmt::format("Move it by {:+.2f} mm along {}, to where it is dimensioned", far, nameOf(axis));
+            r.words =
+                fmt::format("Move it by {:+.2f} mm along {}, to where it is dimensioned", far, nameOf(axis));
         out.push_back(std::move(f));
     }
 }

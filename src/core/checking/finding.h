@@ -26,7 +26,11 @@ struct Finding {
     bool from_proof = false;      ///< told by a solid that agrees with nearly all of the sheet
     /// How it was known that this is the cause: what else was found that goes away with it, in words.
     std::vector<std::string> symptoms;
+    std::optional<std::string> accepted; ///< left as it is by a person, with this note
 };
+
+/// A name for a finding that survives looking again.
+std::string keyOf(const Finding& f, const ViewSet& views);
 
 /// Everything the checks look at.
 struct CheckInput {
@@ -47,7 +51,8 @@ std::vector<Finding> check(const CheckInput& in, Progress& progress);
 /// that have no counterpart as drawn; not where the sheet is `sound`, for then they need none. Circles beside
 /// the place where they are dimensioned.
 std::vector<Finding> displacements(const CheckInput& in, bool sound, Progress& progress);
-/// Lines that a view may lack: between ends that meet nothing, and along coordinates that only a neighbour shows.
+/// Lines that a view may lack: between ends that meet nothing, and along coordinates that only a neighbour
+/// shows.
 std::vector<Finding> lackingLines(const CheckInput& in, Progress& progress);
 /// Views drawn mirrored, turned or at another scale, or laid out in the other angle.
 std::vector<Finding> misdrawnViews(const CheckInput& in, Progress& progress);

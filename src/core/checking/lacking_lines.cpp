@@ -40,7 +40,8 @@ class OneView {
     void along(const View& neighbour, Axis axis, double at) {
         const bool upright = view_.axes.right == axis;
         const Box2& b = view_.box;
-        const Curve chord = upright ? Segment{{at, b.lo.y}, {at, b.hi.y}} : Segment{{b.lo.x, at}, {b.hi.x, at}};
+        const Curve chord =
+            upright ? Segment{{at, b.lo.y}, {at, b.hi.y}} : Segment{{b.lo.x, at}, {b.hi.x, at}};
         std::vector<double> met;
         for (const FigureCurve* c : curves_)
             for (Vec2 p : crossings(chord, c->drawn, tolerance_)) met.push_back(upright ? p.y : p.x);
@@ -50,9 +51,10 @@ class OneView {
         const auto place = [&](double x) { return upright ? Vec2{at, x} : Vec2{x, at}; };
         const auto lacks = [&](size_t i, size_t j) {
             for (LineRole role : {LineRole::outline, LineRole::hidden})
-                propose(place(met[i]), place(met[j]), role, "feature_unmatched",
-                        fmt::format("The {} view lacks a line at {} = {:.2f} mm, where the {} view shows an edge",
-                                    nameOf(view_.name), nameOf(axis), at, nameOf(neighbour.role)));
+                propose(
+                    place(met[i]), place(met[j]), role, "feature_unmatched",
+                    fmt::format("The {} view lacks a line at {} = {:.2f} mm, where the {} view shows an edge",
+                                nameOf(view_.name), nameOf(axis), at, nameOf(neighbour.role)));
         };
         for (size_t i = 0; i + 1 < met.size(); ++i) lacks(i, i + 1);
         if (met.size() > 2) lacks(0, met.size() - 1);
@@ -67,7 +69,8 @@ class OneView {
         for (const FigureCurve* c : curves_) {
             if (c->role != LineRole::outline || c->p0 < 0) continue;
             for (Vec2 p : {startOf(c->drawn), endOf(c->drawn)})
-                if (std::ranges::none_of(curves_, [&](const FigureCurve* o) { return o != c && touches(p, *o); }))
+                if (std::ranges::none_of(curves_,
+                                         [&](const FigureCurve* o) { return o != c && touches(p, *o); }))
                     r.push_back(p);
         }
         return r;
@@ -77,7 +80,8 @@ class OneView {
         const Curve ray = Segment{from + (kShortest * tolerance_) * way, from + far * way};
         std::optional<Vec2> nearest;
         for (const FigureCurve* c : curves_) {
-            if (touches(from + (0.5 * kShortest * tolerance_) * way, *c)) return std::nullopt; // drawn already
+            if (touches(from + (0.5 * kShortest * tolerance_) * way, *c))
+                return std::nullopt; // drawn already
             for (Vec2 p : crossings(ray, c->drawn, tolerance_))
                 if (!nearest || distance(from, p) < distance(from, *nearest)) nearest = p;
         }
@@ -85,8 +89,8 @@ class OneView {
     }
     void open(Vec2 a, Vec2 b) {
         propose(a, b, LineRole::outline, "outline_open",
-                fmt::format("The outline of the {} view is open: a line of {:.2f} mm is lacking", nameOf(view_.name),
-                            distance(a, b)));
+                fmt::format("The outline of the {} view is open: a line of {:.2f} mm is lacking",
+                            nameOf(view_.name), distance(a, b)));
     }
     void propose(Vec2 a, Vec2 b, LineRole role, const char* kind, std::string message) {
         if (distance(a, b) < kShortest * tolerance_ || ++proposed_ > kMostOfView) return;
@@ -96,11 +100,13 @@ class OneView {
         const Affine2 back = view_.to_model.inverse();
         f.at_sheet = {back(a), back(0.5 * (a + b)), back(b)};
         f.numbers = {{"length", distance(a, b)}};
-        MarkedLine line{MarkedLine::Kind::add, "", {Segment{in_.sheet.to_file(back(a)), in_.sheet.to_file(back(b))}}};
+        MarkedLine line{
+            MarkedLine::Kind::add, "", {Segment{in_.sheet.to_file(back(a)), in_.sheet.to_file(back(b))}}};
         line.role = role;
         Change c;
         c.lines = {std::move(line)};
-        f.remedies = {{"add_line", role == LineRole::hidden ? "Draw the hidden line" : "Draw the line", "", std::move(c)}};
+        f.remedies = {{"add_line", role == LineRole::hidden ? "Draw the hidden line" : "Draw the line", "",
+                       std::move(c)}};
         out_.push_back(std::move(f));
     }
 

@@ -52,7 +52,8 @@ void turned(const CheckInput& in, const Beside& b, std::vector<Finding>& out) {
                                    nameOf(b.view.role), nameOf(b.beside.role)));
     for (const int quarters : {1, -1, 2})
         if (sizes != (quarters == 2))
-            f.remedies.push_back({"turn_view", fmt::format("Turn the {} view by {}°", nameOf(b.view.role), 90 * quarters),
+            f.remedies.push_back({"turn_view",
+                                  fmt::format("Turn the {} view by {}°", nameOf(b.view.role), 90 * quarters),
                                   "", viewMoved(in, b.view, turnedInPlace(b.view, b.beside, quarters))});
     out.push_back(std::move(f));
 }
@@ -60,12 +61,14 @@ void turned(const CheckInput& in, const Beside& b, std::vector<Finding>& out) {
 void mirrored(const CheckInput& in, const Beside& b, std::vector<Finding>& out) {
     if (!sizesAgree(in, b)) return;
     const bool level = axesOf(b.view.role).right == b.axis;
-    Finding f = ofView(b.view, "view_mirrored",
-                       fmt::format("The {} view fits the {} view only when it is mirrored {}", nameOf(b.view.role),
-                                   nameOf(b.beside.role), level ? "left to right" : "top to bottom"));
-    f.remedies = {{"mirror_view",
-                   fmt::format("Mirror the {} view {}", nameOf(b.view.role), level ? "left to right" : "top to bottom"),
-                   "", viewMoved(in, b.view, mirroredInPlace(b.view, level))}};
+    Finding f =
+        ofView(b.view, "view_mirrored",
+               fmt::format("The {} view fits the {} view only when it is mirrored {}", nameOf(b.view.role),
+                           nameOf(b.beside.role), level ? "left to right" : "top to bottom"));
+    f.remedies = {
+        {"mirror_view",
+         fmt::format("Mirror the {} view {}", nameOf(b.view.role), level ? "left to right" : "top to bottom"),
+         "", viewMoved(in, b.view, mirroredInPlace(b.view, level))}};
     out.push_back(std::move(f));
 }
 
@@ -74,13 +77,16 @@ void scaled(const CheckInput& in, const View& v, const std::vector<Beside>& all,
     constexpr double kSameRatio = 1e-3;
     if (all.empty() || sizesAgree(in, all.front())) return;
     const double ratio = all.front().ratio;
-    if (std::ranges::any_of(all, [&](const Beside& b) { return std::abs(b.ratio - ratio) > kSameRatio; })) return;
-    Finding f = ofView(v, "scale_mismatch",
-                       fmt::format("The {} view is drawn {:.4g} times as large as the others", nameOf(v.role), ratio));
+    if (std::ranges::any_of(all, [&](const Beside& b) { return std::abs(b.ratio - ratio) > kSameRatio; }))
+        return;
+    Finding f = ofView(
+        v, "scale_mismatch",
+        fmt::format("The {} view is drawn {:.4g} times as large as the others", nameOf(v.role), ratio));
     f.numbers = {{"ratio", ratio}};
-    f.remedies = {{"scale_view",
-                   fmt::format("Draw the {} view {:.6g} times as large, as the others", nameOf(v.role), 1 / ratio), "",
-                   viewMoved(in, v, scaledInPlace(in, v, 1 / ratio))}};
+    f.remedies = {
+        {"scale_view",
+         fmt::format("Draw the {} view {:.6g} times as large, as the others", nameOf(v.role), 1 / ratio), "",
+         viewMoved(in, v, scaledInPlace(in, v, 1 / ratio))}};
     out.push_back(std::move(f));
 }
 
@@ -90,12 +96,13 @@ void otherAngle(const CheckInput& in, std::vector<Finding>& out) {
     Finding f;
     f.kind = "convention_suspect";
     f.severity = Severity::error;
-    f.message = p.stated ? fmt::format("The sheet states {} angle, but only in {} angle is there a solid that shows "
-                                       "every line",
-                                       nameOf(*p.stated), nameOf(other))
-                         : fmt::format("The views are taken as {} angle, but only in {} angle is there a solid that "
-                                       "shows every line",
-                                       nameOf(p.laid_out), nameOf(other));
+    f.message =
+        p.stated ? fmt::format("The sheet states {} angle, but only in {} angle is there a solid that shows "
+                               "every line",
+                               nameOf(*p.stated), nameOf(other))
+                 : fmt::format("The views are taken as {} angle, but only in {} angle is there a solid that "
+                               "shows every line",
+                               nameOf(p.laid_out), nameOf(other));
     Change c;
     c.convention = other;
     f.remedies = {{"take_angle", fmt::format("Take the views as {} angle", nameOf(other)), "", std::move(c)}};

@@ -82,9 +82,8 @@ class Stretching {
             for (Curve& c : curves)
                 if (auto* s = std::get_if<Segment>(&c))
                     for (Vec2* p : {&s->a, &s->b})
-                        if (!stands(*p) && std::ranges::any_of(was_, [&](Vec2 q) {
-                                return distance(*p, q) <= tolerance_;
-                            })) {
+                        if (!stands(*p) && std::ranges::any_of(
+                                               was_, [&](Vec2 q) { return distance(*p, q) <= tolerance_; })) {
                             *p = *p + step();
                             moved_.insert(e);
                         }
@@ -136,10 +135,9 @@ class Stretching {
                 for (Vec2* p : {&a.p10, &a.p15, &a.text_at}) shift(*p);
         } else
             for (Vec2* p : {&a.p13, &a.p14})
-                if (const Vec2 at = to_(*p);
-                    stands(at) || std::ranges::any_of(centres_, [&](const auto& x) {
-                        return distance(x.first, at) <= tolerance_;
-                    }))
+                if (const Vec2 at = to_(*p); stands(at) || std::ranges::any_of(centres_, [&](const auto& x) {
+                                                 return distance(x.first, at) <= tolerance_;
+                                             }))
                     shift(*p);
         if (!moves) return;
         c.corrected.push_back({keyOf(d), std::nullopt, transformed(a, in_.sheet.to_file)});
@@ -182,9 +180,9 @@ Affine2 scaledInPlace(const CheckInput& in, const View& v, double by) {
         if (t.a != v.id && t.b != v.id) continue;
         const View& other = in.views.views[static_cast<size_t>(t.a == v.id ? t.b : t.a)];
         const Box2 &own = v.box_sheet, &beside = other.box_sheet;
-        const int k = std::abs(own.centre().x - beside.centre().x) < std::abs(own.centre().y - beside.centre().y)
-                          ? 0
-                          : 1;
+        const int k =
+            std::abs(own.centre().x - beside.centre().x) < std::abs(own.centre().y - beside.centre().y) ? 0
+                                                                                                        : 1;
         const double slack = 1e-3 * (own.hi[k] - own.lo[k]);
         const double to = std::abs(own.lo[k] - beside.lo[k]) <= slack   ? own.lo[k]
                           : std::abs(own.hi[k] - beside.hi[k]) <= slack ? own.hi[k]

@@ -66,23 +66,21 @@ void scales(const CheckInput& in, std::vector<Finding>& out) {
         f.views = {front->id, v.id};
         f.at_sheet = {v.box_sheet.centre()};
         f.numbers = {{"first", front->scale}, {"second", v.scale}, {"ratio", ratio}};
-        f.remedies = {{"scale_view",
-                       fmt::format("Draw the {} view {:.6g} times as large, as the others", nameOf(v.role),
-                                   1 / ratio),
-                       "the other views have one scale",
-                       viewMoved(in, v, scaledInPlace(in, v, 1 / ratio))}};
+        f.remedies = {
+            {"scale_view",
+             fmt::format("Draw the {} view {:.6g} times as large, as the others", nameOf(v.role), 1 / ratio),
+             "the other views have one scale", viewMoved(in, v, scaledInPlace(in, v, 1 / ratio))}};
         out.push_back(std::move(f));
     }
 }
 
-/// A full circle is an edge: a view that looks along its plane, and draws what is hidden, shows it from end to
-/// end. Of any other coordinate no more can be said without a solid: what ends there may be a tangent, a
+/// A full circle is an edge: a view that looks along its plane, and draws what is hidden, shows it from end
+/// to end. Of any other coordinate no more can be said without a solid: what ends there may be a tangent, a
 /// silhouette, the end of an intersection, or be covered.
 bool mustShow(const CheckInput& in, int to, const std::vector<Unmatched>& all, const Unmatched& u) {
     if (!u.round || !in.figure.drawsHidden()) return false;
-    const bool drawsHidden = std::ranges::any_of(in.figure.curves, [&](const FigureCurve& c) {
-        return c.view == to && c.role == LineRole::hidden;
-    });
+    const bool drawsHidden = std::ranges::any_of(
+        in.figure.curves, [&](const FigureCurve& c) { return c.view == to && c.role == LineRole::hidden; });
     if (!drawsHidden) return false;
     const auto& arc = std::get<Arc>(in.figure.curves[static_cast<size_t>(u.curve)].drawn);
     return std::ranges::count_if(all, [&](const Unmatched& o) {
@@ -112,10 +110,10 @@ void unmatched(const CheckInput& in, const Tie& t, std::vector<Finding>& out) {
                 const auto& arc = std::get<Arc>(c.drawn);
                 f.at_sheet = {v.toModel().inverse()(arc.centre)};
                 f.numbers["radius"] = arc.radius;
-                f.message = fmt::format("The circle of Ø{:.6g} mm in the {} view has no counterpart in the {} "
-                                        "view, which would show it from {} = {:.2f} mm on",
-                                        2 * arc.radius, nameOf(v.role), nameOf(w.role), nameOf(t.axis),
-                                        u.value);
+                f.message =
+                    fmt::format("The circle of Ø{:.6g} mm in the {} view has no counterpart in the {} "
+                                "view, which would show it from {} = {:.2f} mm on",
+                                2 * arc.radius, nameOf(v.role), nameOf(w.role), nameOf(t.axis), u.value);
                 f.remedies = {removal(in, c.entity)};
             } else
                 f.message = fmt::format("{} {} = {:.2f} mm of the {} view has no counterpart in the {} view",

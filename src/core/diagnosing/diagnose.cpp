@@ -8,13 +8,13 @@
 namespace prism {
 namespace {
 
-constexpr int kMostTrials = 150;       ///< of repairs, for one sheet
-constexpr int kMostCauses = 12;        ///< found by trials
-constexpr int kMostDecided = 8;        ///< repairs that explain as much, between which a solid decides
-constexpr double kAsMuch = 2;          ///< so much less explained still counts as that
-constexpr int kMostAskedMore = 3;      ///< of these, with all that is known of solids
-constexpr int kMostWork = 1600;        ///< for all solids that are looked for, as propose() counts it
-constexpr int kMostWorkOfOne = 900, kWorkOfFailure = 60;
+constexpr int kMostTrials = 150;  ///< of repairs, for one sheet
+constexpr int kMostCauses = 12;   ///< found by trials
+constexpr int kMostDecided = 8;   ///< repairs that explain as much, between which a solid decides
+constexpr double kAsMuch = 2;     ///< so much less explained still counts as that
+constexpr int kMostAskedMore = 3; ///< of these, with all that is known of solids
+constexpr int kMostWork = 4500;   ///< for all solids that are looked for
+constexpr int kMostWorkOfOne = 2500;
 constexpr size_t kLinesForSolid = 400; ///< of all views: beyond, no solid is looked for
 
 double weightOf(const Finding& f) {
@@ -38,18 +38,11 @@ bool holds(const std::vector<Finding>& all, const Finding& f) {
     return std::ranges::any_of(all, [&](const Finding& o) { return same(f, o); });
 }
 
-/// What the checks say, without what a solid says.
-std::vector<Finding> told(const Model& m) {
-    std::vector<Finding> r = m.findings;
-    std::erase_if(r, [](const Finding& f) { return f.from_proof; });
-    return r;
-}
-
 /// Repairs of views and features: what they explain is known only by trying. Those of one line or one text
 /// explain just that.
 bool triedOut(const Remedy& r) {
-    for (const char* kind : {"scale_view", "mirror_view", "turn_view", "move_feature", "take_angle", "add_line",
-                             "delete_line"})
+    for (const char* kind :
+         {"scale_view", "mirror_view", "turn_view", "move_feature", "take_angle", "add_line", "delete_line"})
         if (r.kind == kind) return true;
     return false;
 }
@@ -63,7 +56,8 @@ bool solidMayBeLookedFor(const Model& m) {
 
 class Diagnosing {
   public:
-    Diagnosing(const std::string& source, const Choices& c, std::shared_ptr<const Model> m, Progress& progress)
+    Diagnosing(const std::string& source, const Choices& c, std::shared_ptr<const Model> m,
+               Progress& progress)
         : source_(source), choices_(c), now_(std::move(m)), progress_(progress) {}
 
     Diagnosis result() {
@@ -79,6 +73,9 @@ class Diagnosing {
             });
         d_.findings = std::move(causes_);
         for (Finding& f : left) d_.findings.push_back(std::move(f));
+        for (Finding& f : d_.findings)
+            if (const auto it = choices_.accepted.find(keyOf(f, now_->views)); it != choices_.accepted.end())
+                f.accepted = it->second, f.severity = Severity::note;
         std::ranges::stable_sort(d_.findings, [](const Finding& a, const Finding& b) {
             return std::tie(a.severity, a.kind) < std::tie(b.severity, b.kind);
         });
@@ -95,6 +92,15 @@ class Diagnosing {
         double weight = 0;
     };
 
+    /// What the checks say, without what a solid says and what a person accepted.
+    std::vector<Finding> told(const Model& m) const {
+        std::vector<Finding> r = m.findings;
+        std::erase_if(r, [&](const Finding& f) {
+            return f.from_proof || choices_.accepted.contains(keyOf(f, m.views));
+        });
+        return r;
+    }
+
     /// Whether sizes that were measured contradict each other: no solid need be looked for then.
     bool measuredWrong() const {
         return std::ranges::any_of(now_->findings, [](const Finding& f) {
@@ -110,8 +116,9 @@ class Diagnosing {
             d_.left_undone = "no further solid was looked for that would tell what is the cause";
             return std::nullopt;
         }
-        auto p = proposeFor(m, progress_, effort, limit);
-        work_left_ -= p ? p->work : kWorkOfFailure;
+        Work work(limit);
+        auto p = proposeFor(m, work, progress_, effort);
+        work_left_ -= work.done();
         if (!p) return std::nullopt;
         if (!p->left_undone.empty()) d_.left_undone = p->left_undone;
         return std::move(*p);
@@ -127,8 +134,8 @@ class Diagnosing {
         solid_ = proposal_ && proposal_->clean;
     }
 
-    /// What the solid that most lines agree on says of the others; whether there is one that is near enough to
-    /// say anything. A solid that was built has been asked already.
+    /// What the solid that most lines agree on says of the others; whether there is one that is near enough
+    /// to say anything. A solid that was built has been asked already.
     bool linesAgainstSolid(std::vector<Finding>& out) {
         if (now_->proof && now_->build.ok())
             return std::ranges::any_of(out, [](const Finding& f) { return f.from_proof; });
@@ -154,22 +161,27 @@ class Diagnosing {
             for (const Finding& f : lackingLines(in, progress_)) tryOut(f, true, trials);
         }
         if (trials.empty() || progress_.cancelled()) return false;
-        std::ranges::stable_sort(trials, {}, [](const Trial& t) { return std::tuple(t.weight, t.supposed, rank(t)); });
+        std::ranges::stable_sort(trials, {},
+                                 [](const Trial& t) { return std::tuple(t.weight, t.supposed, rank(t)); });
         const auto chosen = solid_ ? firstSound(trials) : decided(trials);
         if (chosen == trials.end()) return false;
         take(std::move(*chosen));
         return true;
     }
 
-    /// Among repairs that explain as much as any: a view drawn to its neighbours is likelier wrong than the one
-    /// they are drawn to, and a whole view likelier mirrored than the angle misstated.
+    /// Among repairs that explain as much as any: a view drawn to its neighbours is likelier wrong than the
+    /// one they are drawn to, and a whole view likelier mirrored than the angle misstated.
     static int rank(const Trial& t) {
         const std::string& kind = t.finding.remedies[t.remedy].kind;
-        const Role role = t.finding.views.empty() ? Role::front : t.model->views.views[static_cast<size_t>(t.finding.views.front())].role;
+        const Role role = t.finding.views.empty()
+                              ? Role::front
+                              : t.model->views.views[static_cast<size_t>(t.finding.views.front())].role;
         // The angle is a guess unless the sheet states it.
         if (kind == "add_line") return t.finding.kind == "outline_open" ? -1 : 4;
         if (kind == "take_angle") return t.model->views.projection.stated ? 1 : 0;
-        return role == Role::left || role == Role::right || role == Role::rear ? 0 : role == Role::front ? 3 : 2;
+        return role == Role::left || role == Role::right || role == Role::rear ? 0
+               : role == Role::front                                           ? 3
+                                                                               : 2;
     }
 
     using Trials = std::vector<Trial>;
@@ -190,7 +202,8 @@ class Diagnosing {
     /// On a sheet without a solid: the first that gives it one, else one that explains much.
     Trials::iterator decided(Trials& trials) {
         const double least = trials.front().weight;
-        for (const auto& [effort, most] : {std::pair{Effort::exact, kMostDecided}, std::pair{Effort::quick, kMostAskedMore}}) {
+        for (const auto& [effort, most] :
+             {std::pair{Effort::exact, kMostDecided}, std::pair{Effort::quick, kMostAskedMore}}) {
             const auto end = trials.begin() + std::min<long>(std::ssize(trials), most);
             const auto it = std::find_if(trials.begin(), end, [&](const Trial& t) {
                 return t.weight <= least + kAsMuch && givesSolid(t, effort);
@@ -208,7 +221,8 @@ class Diagnosing {
         for (size_t k = 0; k < f.remedies.size(); ++k) {
             if (!triedOut(f.remedies[k]) || progress_.cancelled()) continue;
             if (d_.tried >= kMostTrials) {
-                d_.left_undone = fmt::format("the search for causes ended after {} repairs were tried", d_.tried);
+                d_.left_undone =
+                    fmt::format("the search for causes ended after {} repairs were tried", d_.tried);
                 return;
             }
             ++d_.tried;
@@ -248,7 +262,8 @@ class Diagnosing {
             if (was.severity != Severity::note) f.symptoms.push_back(was.message);
             // What a view as a whole does is told by the kind that was found by measuring.
             if (t.supposed && was.kind == "size_mismatch" && f.kind == "position_mismatch")
-                f.kind = was.kind, f.message = was.message, f.numbers.insert(was.numbers.begin(), was.numbers.end());
+                f.kind = was.kind, f.message = was.message,
+                f.numbers.insert(was.numbers.begin(), was.numbers.end());
         }
         if (t.supposed && !solidFound_) f.severity = Severity::warning;
         causes_.push_back(std::move(f));
@@ -277,6 +292,17 @@ Result<Diagnosis> diagnose(const std::string& source, const Choices& c, const st
     return d;
 }
 
+std::vector<std::pair<const Finding*, const Remedy*>> firstRemedies(const Diagnosis& d,
+                                                                    const std::set<std::string>& kinds) {
+    std::vector<std::pair<const Finding*, const Remedy*>> r, lines;
+    for (const Finding& f : d.findings) {
+        const auto remedy = std::ranges::find_if(
+            f.remedies, [&](const Remedy& x) { return kinds.empty() || kinds.contains(x.kind); });
+        if (remedy != f.remedies.end() && !f.accepted) (f.from_proof ? lines : r).emplace_back(&f, &*remedy);
+    }
+    return r.empty() ? lines : r;
+}
+
 Result<std::vector<Repaired>> repairAll(Document& d, const std::set<std::string>& kinds, Progress& progress) {
     constexpr int kMostPasses = 6;
     std::vector<Repaired> r;
@@ -284,18 +310,10 @@ Result<std::vector<Repaired>> repairAll(Document& d, const std::set<std::string>
         const auto found = diagnose(d.source(), d.choices(), d.sharedModel(), progress);
         if (!found) return tl::make_unexpected(found.error());
         const size_t before = r.size();
-        // What a solid says of single lines, it says of the sheet as all else is repaired.
-        const bool onlyLines = std::ranges::all_of(found->findings, [](const Finding& f) { return f.from_proof || f.remedies.empty(); });
-        for (const Finding& f : found->findings) {
-            if (f.from_proof && !onlyLines) continue;
-            const auto remedy = std::ranges::find_if(
-                f.remedies, [&](const Remedy& x) { return kinds.empty() || kinds.contains(x.kind); });
-            if (remedy == f.remedies.end()) continue;
-            if (auto done = d.apply(remedy->words, changed(d.choices(), remedy->change), progress, Stage::checks);
-                !done)
-                continue; // it clashes with another: the next look tells
-            r.push_back({f.message, remedy->kind, remedy->words});
-        }
+        for (const auto& [finding, remedy] : firstRemedies(*found, kinds))
+            // One that clashes with another is left: the next look tells.
+            if (d.apply(remedy->words, changed(d.choices(), remedy->change), progress, Stage::checks))
+                r.push_back({finding->message, remedy->kind, remedy->words});
         if (r.size() == before) break;
     }
     return r;

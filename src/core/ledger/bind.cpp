@@ -20,8 +20,8 @@ const Mark* markAt(const Figure& f, int view, Axis axis, double value, double ot
     return best;
 }
 
-/// The centre of a hole that a view shows from the side: no line of its own stands there, but another view has
-/// the circle.
+/// The centre of a hole that a view shows from the side: no line of its own stands there, but another view
+/// has the circle.
 const Mark* centreElsewhere(const Figure& f, int view, Axis axis, double value, double tol) {
     const auto it = std::ranges::find_if(f.marks, [&](const Mark& m) {
         return m.view != view && m.axis == axis && m.curve >= 0 && m.terms.size() == 1 &&

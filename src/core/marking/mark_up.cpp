@@ -134,8 +134,8 @@ std::shared_ptr<const Drawing> markedUp(std::shared_ptr<const Drawing> source, c
         d->entities[it->second].curves = l.kind == MarkedLine::Kind::remove ? std::vector<Curve>{} : l.curves;
     }
     for (const MarkedDimension& x : m.corrected) {
-        const auto it = std::ranges::find_if(
-            d->dimensions, [&](const Dimension& own) { return keyOf(own) == x.target; });
+        const auto it =
+            std::ranges::find_if(d->dimensions, [&](const Dimension& own) { return keyOf(own) == x.target; });
         if (it != d->dimensions.end())
             correct(*it, x);
         else if (misfits)

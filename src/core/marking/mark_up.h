@@ -33,8 +33,8 @@ struct AddedDimension {
 
 /// A dimension of the sheet that is corrected.
 struct MarkedDimension {
-    std::string target;                ///< keyOf a dimension
-    std::optional<std::string> text;   ///< what it says instead
+    std::string target;                 ///< keyOf a dimension
+    std::optional<std::string> text;    ///< what it says instead
     std::optional<AddedDimension> lies; ///< where it lies instead; its `says` is not looked at
     friend bool operator==(const MarkedDimension&, const MarkedDimension&) = default;
 };

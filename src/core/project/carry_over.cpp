@@ -32,8 +32,8 @@ Names numbersOf(const Model& before, const Model& after, const SheetDifference& 
     return r;
 }
 
-/// Corrections of dimensions in the names of another reading. One whose text has been revised since is dropped:
-/// the sheet speaks for itself again.
+/// Corrections of dimensions in the names of another reading. One whose text has been revised since is
+/// dropped: the sheet speaks for itself again.
 std::vector<MarkedDimension> correctedIn(const MarkUp& m, const Drawing& before, const Drawing& after,
                                          const SheetDifference& d, std::vector<std::string>& misfits) {
     std::vector<MarkedDimension> r;

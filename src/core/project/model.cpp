@@ -87,12 +87,10 @@ Result<void> checkSheet(const Kept& kept, Model& m, Progress& progress) {
     // A number set to what its text says is what the sheet says.
     std::erase_if(m.findings, [&](const Finding& f) {
         return std::ranges::any_of(f.remedies, [&](const Remedy& r) {
-            return !r.change.numbers.empty() &&
-                   std::ranges::all_of(r.change.numbers, [&](const auto& n) {
-                       const LedgerEntry* e = m.ledger.named(n.first);
-                       return e && n.second.value &&
-                              std::abs(e->value - *n.second.value) <= m.figure.tolerance();
-                   });
+            return !r.change.numbers.empty() && std::ranges::all_of(r.change.numbers, [&](const auto& n) {
+                const LedgerEntry* e = m.ledger.named(n.first);
+                return e && n.second.value && std::abs(e->value - *n.second.value) <= m.figure.tolerance();
+            });
         });
     });
     return progress.cancelled() ? stopped() : Result<void>{};

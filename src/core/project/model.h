@@ -20,7 +20,8 @@ struct Choices {
     ViewChoices views;
     NumberChoices numbers;
     std::vector<Step> steps;
-    std::optional<Material> material; ///< none: the part is not weighed
+    std::optional<Material> material;            ///< none: the part is not weighed
+    std::map<std::string, std::string> accepted; ///< findings left as they are, by keyOf, each with a note
     friend bool operator==(const Choices&, const Choices&) = default;
 };
 

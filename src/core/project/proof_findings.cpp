@@ -5,9 +5,9 @@
 namespace prism {
 namespace {
 
-constexpr size_t kMostOff = 2;       ///< causes that a solid may tell of
-constexpr double kAgreeing = 8;      ///< mm of lines that must agree for each that does not
-constexpr double kFarthest = 0.25;   ///< of the part's size: what stands farther off is another line
+constexpr size_t kMostOff = 2;     ///< causes that a solid may tell of
+constexpr double kAgreeing = 8;    ///< mm of lines that must agree for each that does not
+constexpr double kFarthest = 0.25; ///< of the part's size: what stands farther off is another line
 
 /// A line in which the solid and the sheet differ: pieces that go on in each other.
 struct Off {
@@ -43,9 +43,10 @@ std::vector<Off> linesOff(const Proof& proof, double tolerance) {
             Off now{&v, p.state, p.hidden, p.curve, p.shape, p.length};
             for (size_t i = 0; i < r.size();) {
                 Off& o = r[i];
-                const auto whole = o.view == &v && o.state == p.state && o.hidden == p.hidden && o.curve == p.curve
-                                       ? joined(o.shape, now.shape, 2 * tolerance)
-                                       : std::nullopt;
+                const auto whole =
+                    o.view == &v && o.state == p.state && o.hidden == p.hidden && o.curve == p.curve
+                        ? joined(o.shape, now.shape, 2 * tolerance)
+                        : std::nullopt;
                 if (!whole) {
                     ++i;
                     continue;
@@ -72,7 +73,8 @@ std::vector<Off> linesOff(const Proof& proof, double tolerance) {
 class ProofReading {
   public:
     ProofReading(const Model& m, const BuildResult& build, const Proof& proof)
-        : m_(m), build_(build), proof_(proof), tolerance_(2 * m.figure.tolerances.proof), off_(linesOff(proof, m.figure.tolerances.proof)) {}
+        : m_(m), build_(build), proof_(proof), tolerance_(2 * m.figure.tolerances.proof),
+          off_(linesOff(proof, m.figure.tolerances.proof)) {}
 
     bool few() const {
         double off = 0, matched = 0;
@@ -103,7 +105,8 @@ class ProofReading {
     const FigureView& viewOf(const Off& o) const { return *m_.figure.viewById(o.view->view); }
     Affine2 toSheet(const Off& o) const { return ontoSheet(m_.figure, viewOf(o), m_.figure.now); }
     const Entity& entityOf(const Off& o) const {
-        return m_.drawing->entities[static_cast<size_t>(m_.figure.curves[static_cast<size_t>(o.curve)].entity)];
+        return m_.drawing
+            ->entities[static_cast<size_t>(m_.figure.curves[static_cast<size_t>(o.curve)].entity)];
     }
     Curve inFile(const Off& o) const { return transformed(o.shape, m_.sheet.to_file * toSheet(o)); }
 
@@ -113,8 +116,7 @@ class ProofReading {
         f.from_proof = true;
         f.severity = Severity::warning;
         f.views = {o.view->view};
-        if (o.curve >= 0)
-            f.entities = {entityOf(o).id}, f.handles = {entityOf(o).handle};
+        if (o.curve >= 0) f.entities = {entityOf(o).id}, f.handles = {entityOf(o).handle};
         for (double t : {0.0, 0.5, 1.0}) f.at_sheet.push_back(toSheet(o)(pointAt(o.shape, t)));
         f.numbers["length"] = o.length;
         return f;
@@ -125,13 +127,12 @@ class ProofReading {
         f.from_proof = true;
         f.kind = "hatching_suspect";
         f.severity = Severity::warning;
-        f.message = a.hatched
-                        ? fmt::format("An area of {:.2f} mm² of the {} view is hatched, but the solid "
-                                      "that the lines make has no material there",
-                                      a.area, nameOf(v.name))
-                        : fmt::format("An area of {:.2f} mm² of the {} view is not hatched, but the "
-                                      "solid that the lines make is cut there",
-                                      a.area, nameOf(v.name));
+        f.message = a.hatched ? fmt::format("An area of {:.2f} mm² of the {} view is hatched, but the solid "
+                                            "that the lines make has no material there",
+                                            a.area, nameOf(v.name))
+                              : fmt::format("An area of {:.2f} mm² of the {} view is not hatched, but the "
+                                            "solid that the lines make is cut there",
+                                            a.area, nameOf(v.name));
         f.views = {v.view};
         f.at_sheet = {ontoSheet(m_.figure, *m_.figure.viewById(v.view), m_.figure.now)(a.seed)};
         f.numbers["area"] = a.area;
@@ -151,23 +152,25 @@ class ProofReading {
             moved->told = true;
             return displaced(o, *moved);
         }
-        Finding f = about(o, "feature_unmatched",
-                          fmt::format("A line of {:.2f} mm in the {} view is not on the solid that the other lines "
-                                      "make",
-                                      o.length, view));
+        Finding f =
+            about(o, "feature_unmatched",
+                  fmt::format("A line of {:.2f} mm in the {} view is not on the solid that the other lines "
+                              "make",
+                              o.length, view));
         Change c;
         c.lines = {{MarkedLine::Kind::remove, keyOf(entityOf(o)), {}}};
-        f.remedies = {{"delete_line", "Take the line off the sheet", "the other lines make a solid without it",
-                       std::move(c)}};
+        f.remedies = {{"delete_line", "Take the line off the sheet",
+                       "the other lines make a solid without it", std::move(c)}};
         return f;
     }
 
     Finding visibility(const Off& o) const {
         const char *is = o.hidden ? "hidden" : "visible", *should = o.hidden ? "shows" : "hides";
-        Finding f = about(o, "line_visibility_suspect",
-                          fmt::format("A line of {:.2f} mm in the {} view is drawn {}, but the solid that the other "
-                                      "lines make {} it",
-                                      o.length, nameOf(o.view->name), is, should));
+        Finding f =
+            about(o, "line_visibility_suspect",
+                  fmt::format("A line of {:.2f} mm in the {} view is drawn {}, but the solid that the other "
+                              "lines make {} it",
+                              o.length, nameOf(o.view->name), is, should));
         const LineRole role = o.hidden ? LineRole::outline : LineRole::hidden;
         f.remedies = {{o.hidden ? "draw_visible" : "draw_hidden",
                        o.hidden ? "Draw it as a visible line" : "Draw it as a hidden line",
@@ -202,7 +205,8 @@ class ProofReading {
             const double end = dot(u, s->b - s->a);
             if (from > tolerance_) add(Segment{s->a, s->a + from * u}, was);
             if (to < end - tolerance_) add(Segment{s->a + to * u, s->b}, was);
-            add(Segment{from > tolerance_ ? s->a + from * u : s->a, to < end - tolerance_ ? s->a + to * u : s->b},
+            add(Segment{from > tolerance_ ? s->a + from * u : s->a,
+                        to < end - tolerance_ ? s->a + to * u : s->b},
                 role);
         }
         return c;
@@ -210,10 +214,11 @@ class ProofReading {
 
     Finding displaced(const Off& o, const Off& to) const {
         const Vec2 by = shiftBetween(o, to);
-        Finding f = about(o, "position_mismatch",
-                          fmt::format("A line of {:.2f} mm in the {} view stands {:.2f} mm from where the solid has "
-                                      "it that the other lines make",
-                                      o.length, nameOf(o.view->name), length(by)));
+        Finding f =
+            about(o, "position_mismatch",
+                  fmt::format("A line of {:.2f} mm in the {} view stands {:.2f} mm from where the solid has "
+                              "it that the other lines make",
+                              o.length, nameOf(o.view->name), length(by)));
         f.numbers["shift"] = length(by);
         Change c;
         c.lines = {{MarkedLine::Kind::reshape, keyOf(entityOf(o)), {inFile(to)}}};
@@ -229,10 +234,11 @@ class ProofReading {
             as.curve = drawn, as.hidden = true;
             return visibility(as);
         }
-        Finding f = about(o, "feature_unmatched",
-                          fmt::format("The {} view lacks a line of {:.2f} mm that the solid has there which the other "
-                                      "lines make",
-                                      nameOf(o.view->name), o.length));
+        Finding f = about(
+            o, "feature_unmatched",
+            fmt::format("The {} view lacks a line of {:.2f} mm that the solid has there which the other "
+                        "lines make",
+                        nameOf(o.view->name), o.length));
         Change c;
         MarkedLine m{MarkedLine::Kind::add, "", {inFile(o)}};
         m.role = o.hidden ? LineRole::hidden : LineRole::outline;
@@ -242,7 +248,8 @@ class ProofReading {
         return f;
     }
 
-    /// What differs at the same place in the other way: drawn visible, but hidden on the solid, or the reverse.
+    /// What differs at the same place in the other way: drawn visible, but hidden on the solid, or the
+    /// reverse.
     Off* otherAt(const Off& o) {
         for (Off& x : off_)
             if (!x.told && x.view == o.view && x.state == LineState::extra && x.hidden != o.hidden &&
@@ -261,7 +268,8 @@ class ProofReading {
         if (!shown) return false;
         const auto lines = projected(shown->shape, frameOf(m_.figure, viewOf(o), m_.figure.now));
         return lines && std::ranges::any_of(*lines, [&](const ProjectedLine& l) {
-                   return l.kind == ProjectedLine::Kind::hidden && std::ranges::all_of(std::array{0.2, 0.5, 0.8}, [&](double t) {
+                   return l.kind == ProjectedLine::Kind::hidden &&
+                          std::ranges::all_of(std::array{0.2, 0.5, 0.8}, [&](double t) {
                               return distanceTo(l.shape, pointAt(o.shape, t)) <= tolerance_;
                           });
                });
@@ -271,7 +279,8 @@ class ProofReading {
     int drawnHidden(const Off& o) const {
         for (size_t i = 0; i < m_.figure.curves.size(); ++i) {
             const FigureCurve& c = m_.figure.curves[i];
-            if (c.view == o.view->view && c.role == LineRole::hidden && lies(o.shape, m_.figure.curve(static_cast<int>(i))))
+            if (c.view == o.view->view && c.role == LineRole::hidden &&
+                lies(o.shape, m_.figure.curve(static_cast<int>(i))))
                 return static_cast<int>(i);
         }
         return -1;
@@ -281,7 +290,8 @@ class ProofReading {
     Off* displacedTo(const Off& o) {
         for (Off& x : off_)
             if (!x.told && x.view == o.view && x.state == LineState::extra && x.hidden == o.hidden &&
-                std::abs(x.length - o.length) <= 4 * tolerance_ && length(shiftBetween(o, x)) <= kFarthest * m_.figure.size &&
+                std::abs(x.length - o.length) <= 4 * tolerance_ &&
+                length(shiftBetween(o, x)) <= kFarthest * m_.figure.size &&
                 lies(transformed(o.shape, Affine2::shift(shiftBetween(o, x))), x.shape))
                 return &x;
         return nullptr;

@@ -4,8 +4,8 @@
 
 namespace prism {
 
-Result<Proposal> proposeFor(const Model& m, Progress& progress, Effort effort, int most_work) {
-    return guarded<Proposal>([&] { return propose(m.figure, progress, effort, most_work); });
+Result<Proposal> proposeFor(const Model& m, Work& work, Progress& progress, Effort effort) {
+    return guarded<Proposal>([&] { return propose(m.figure, work, progress, effort); });
 }
 
 } // namespace prism

@@ -10,8 +10,14 @@ namespace prism {
 using CMSat::Lit;
 
 struct ConsistentCells::Impl {
-    Impl(CellModel& model, const Tolerances& t, double size, Lines lines, LineKinds kinds, Progress& progress)
-        : model(model), tolerances(t), size(size), kinds(kinds), lines(lines) {
+    Impl(CellModel& model, const Tolerances& t, double size, Lines lines, LineKinds kinds, Work& work,
+         Progress& progress)
+        : model(model), tolerances(t), size(size), kinds(kinds), lines(lines), work(work) {
+        const auto places = static_cast<int>(placesOf(model.maps()) / kPlacesOfOne);
+        // What is not within the limit is not begun.
+        const bool affords = work.affords(places);
+        work.spend(places);
+        if (!affords) return;
         const SightsSeen sights = sightsOf(model, t, size, kinds, progress);
         if (!sights.whole) left_undone = "not every place of the views was looked at";
         solver.set_num_threads(1);
@@ -28,6 +34,10 @@ struct ConsistentCells::Impl {
     }
     int cells() const { return static_cast<int>(variables.size()); }
     void addAll(const std::map<Sight, Demand>& sights, Progress& progress) {
+        size_t met = 0; // cells, by all lines of sight
+        for (const auto& [s, demand] : sights) met += s.a.size() + s.b.size();
+        work.spend(static_cast<int>(met / kCellsOfOne));
+        if (work.exhausted()) return;
         for (const auto& [s, demand] : sights)
             if (!progress.cancelled()) add(s, demand);
     }
@@ -38,6 +48,8 @@ struct ConsistentCells::Impl {
         constexpr uint64_t kBout = 1000;
         for (uint64_t met = 0; met < most && met_in_all < kMostConflicts && !progress.cancelled();
              met += kBout, met_in_all += kBout) {
+            work.spend(met == 0 ? 1 : kWorkOfBout);
+            if (work.exhausted()) return CMSat::l_Undef;
             solver.set_max_confl(std::min(kBout, most));
             if (const auto r = solver.solve(&assume); r != CMSat::l_Undef) return r;
         }
@@ -98,8 +110,8 @@ struct ConsistentCells::Impl {
         }
         return off;
     }
-    /// Solves with all lines holding but these. When that cannot be, which of the others are in the way goes to
-    /// `core`; that stays empty when it was not found out.
+    /// Solves with all lines holding but these. When that cannot be, which of the others are in the way goes
+    /// to `core`; that stays empty when it was not found out.
     CMSat::lbool holding(const std::vector<SightLineKey>& but, std::vector<SightLineKey>& core,
                          Progress& progress) {
         std::vector<Lit> assume;
@@ -221,6 +233,10 @@ struct ConsistentCells::Impl {
     double size;
     LineKinds kinds;
     Lines lines;
+    Work& work;
+    static constexpr size_t kPlacesOfOne = 150; ///< looked at for one unit of work
+    static constexpr size_t kCellsOfOne = 700;  ///< met by lines of sight, likewise
+    static constexpr int kWorkOfBout = 10;
     std::vector<Lit> variables; ///< by cell
     std::vector<bool> looked_at;
     Lit air;
@@ -238,9 +254,9 @@ struct ConsistentCells::Impl {
                               kConflictsOfFilling = 10'000;
 };
 
-ConsistentCells::ConsistentCells(CellModel& model, const Tolerances& t, double size, Lines lines,
+ConsistentCells::ConsistentCells(CellModel& model, const Tolerances& t, double size, Lines lines, Work& work,
                                  Progress& progress, LineKinds kinds)
-    : impl_(std::make_unique<Impl>(model, t, size, lines, kinds, progress)) {}
+    : impl_(std::make_unique<Impl>(model, t, size, lines, kinds, work, progress)) {}
 
 const std::string& ConsistentCells::leftUndone() const {
     return impl_->left_undone;
@@ -260,6 +276,7 @@ std::vector<std::vector<SightLineKey>> ConsistentCells::suspects(size_t most, Pr
     Impl& s = *impl_;
     std::vector<std::vector<SightLineKey>> r;
     std::vector<SightLineKey> core;
+    if (s.work.exhausted()) return r;
     if (s.holding({}, core, progress) != CMSat::l_False) return r;
     int asked = 0;
     std::map<SightLineKey, std::vector<SightLineKey>> cores;
@@ -279,8 +296,10 @@ std::vector<std::vector<SightLineKey>> ConsistentCells::suspects(size_t most, Pr
     return r;
 }
 
-std::optional<CellChoice> ConsistentCells::without(const std::vector<SightLineKey>& lines, Progress& progress) {
+std::optional<CellChoice> ConsistentCells::without(const std::vector<SightLineKey>& lines,
+                                                   Progress& progress) {
     Impl& s = *impl_;
+    if (s.work.exhausted()) return std::nullopt;
     for (Impl::Rule& k : s.rules)
         k.ignored = std::ranges::all_of(
             k.lines, [&](const SightLineKey& l) { return std::ranges::find(lines, l) != lines.end(); });
@@ -295,6 +314,7 @@ std::optional<CellChoice> ConsistentCells::without(const std::vector<SightLineKe
 
 std::optional<CellChoice> ConsistentCells::next(Progress& progress) {
     Impl& s = *impl_;
+    if (s.work.exhausted()) return std::nullopt;
     CellChoice r;
     for (const Impl::Rule& k : s.rules) r.total += k.weight;
     for (;;) {

@@ -2,6 +2,7 @@
 #include "core/base/progress.h"
 #include "core/proposing/cell_model.h"
 #include "core/proposing/sights.h"
+#include "core/proposing/work.h"
 
 namespace prism {
 
@@ -26,15 +27,16 @@ enum class Lines {
 /// contradicts itself, the shortest lines in the way are disregarded.
 class ConsistentCells {
   public:
-    /// `kinds` alike: a drawn line stands for an edge, seen or hidden.
-    ConsistentCells(CellModel& model, const Tolerances& tolerances, double size, Lines lines,
+    /// `kinds` alike: a drawn line stands for an edge, seen or hidden. What it takes is added to `work`,
+    /// which must outlive it; once that is exhausted there is no choice any more.
+    ConsistentCells(CellModel& model, const Tolerances& tolerances, double size, Lines lines, Work& work,
                     Progress& progress, LineKinds kinds = LineKinds::told);
     ~ConsistentCells();
     /// The next choice, different from those before; empty when there is none or it was cancelled.
     std::optional<CellChoice> next(Progress& progress);
-    /// The smallest sets of lines, of one or two, without which the rest of the sheet is consistent; each line a
-    /// drawn one or a level where one may be missing. At most so many. (Reiter 1987: minimal diagnoses from
-    /// conflicts.)
+    /// The smallest sets of lines, of one or two, without which the rest of the sheet is consistent; each
+    /// line a drawn one or a level where one may be missing. At most so many. (Reiter 1987: minimal diagnoses
+    /// from conflicts.)
     std::vector<std::vector<SightLineKey>> suspects(size_t most, Progress& progress);
     /// The choice that holds against all lines but these, and against these as far as it can.
     std::optional<CellChoice> without(const std::vector<SightLineKey>& lines, Progress& progress);

@@ -7,7 +7,7 @@
 namespace prism {
 namespace {
 
-constexpr int kWorkOfOne = 20; ///< of building one candidate, however simple
+constexpr int kWorkOfOne = 40, kWorkOfFace = 3; ///< of building one candidate, however simple, and more
 
 std::string volumeDiffers(double volume, double proposed) {
     return fmt::format("{:.6g} mm³ {} material", std::abs(volume - proposed),
@@ -24,11 +24,6 @@ const ClosedArea* areaOver(const std::vector<ClosedArea>& areas, int view, Vec2 
 
 void Judge::search(const AreaSets& reduced, Finish finish) {
     reduced_ = &reduced, finish_ = std::move(finish);
-}
-
-void Judge::spend(int work) {
-    work_ += work;
-    if (exhausted()) left_undone = fmt::format("the search for a solid ended after {} candidates", tried);
 }
 
 void Judge::searchWhole() {
@@ -59,11 +54,11 @@ void Judge::consider(std::vector<Step> candidate, const char* found) {
     considered_.push_back(candidate);
     if (exhausted()) return;
     ++tried;
-    spend(kWorkOfOne);
+    work_.spend(kWorkOfOne);
     BuildResult b = prism::build(f_, areas_, candidate, progress_, {}, nullptr, Measuring::coarse);
     if (b.shape.IsNull()) return;
     const int weight = weightOf(b.shape);
-    spend(weight);
+    work_.spend(kWorkOfFace * weight);
     if (!b.ok()) return;
     if (weight > kMostWeight) {
         left_undone = "a solid with many free-form faces was not held against the sheet";

@@ -2,6 +2,7 @@
 #include "core/proofing/proof.h"
 #include "core/proposing/propose.h"
 #include "core/proposing/sights.h"
+#include "core/proposing/work.h"
 
 #include <functional>
 
@@ -10,10 +11,9 @@ namespace prism {
 /// Candidates are built and held against the sheet here, and the best one is kept.
 class Judge {
   public:
-    /// Of a search on the whole figure.
-    /// `most_work`: how much may be built and proved, as weighed by weightOf(); 0 for no limit.
-    Judge(const Figure& f, const AreaSets& areas, Progress& progress, int most_work = 0)
-        : f_(f), areas_(areas), progress_(progress), most_work_(most_work) {}
+    /// Of a search on the whole figure. It ends when the work is exhausted, which must outlive it.
+    Judge(const Figure& f, const AreaSets& areas, Work& work, Progress& progress)
+        : f_(f), areas_(areas), progress_(progress), work_(work) {}
 
     /// From now on the candidates come from a figure that lacks some features; `finish` adds the steps that
     /// make them. The areas must outlive the search.
@@ -38,11 +38,8 @@ class Judge {
     bool stuck() const { return not_nearer_ >= kMostNotNearer || exhausted(); }
     /// Whether what is kept differs from the sheet in a line or two: nothing that fits most lines is nearer.
     bool near() const { return missing + extra > 0 && missing + extra <= 2; }
-    /// Whether as much has been built as was allowed.
-    bool exhausted() const { return most_work_ > 0 && work_ > most_work_; }
-    /// Counts work that is done, or about to be done, elsewhere.
-    void spend(int work);
-    int work() const { return work_; }
+    Work& work() { return work_; }
+    bool exhausted() const { return work_.exhausted(); }
     /// Another search begins.
     void begin() { not_nearer_ = 0, nearest_ = std::numeric_limits<double>::infinity(); }
 
@@ -66,7 +63,7 @@ class Judge {
     const Figure& f_;
     const AreaSets& areas_;
     Progress& progress_;
-    int most_work_ = 0, work_ = 0;
+    Work& work_;
     const AreaSets* reduced_ = nullptr;
     Finish finish_;
 };

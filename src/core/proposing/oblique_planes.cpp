@@ -163,7 +163,7 @@ void fromObliquePlanes(const Figure& f, const std::vector<ViewMap>& maps,
     PlaneCells sides(maps, planes);
     ProductCells pieces(maps, gridded), fine(maps, true);
     MetCells model(sides, pieces);
-    ConsistentCells solver(model, f.tolerances, f.size, lines, progress);
+    ConsistentCells solver(model, f.tolerances, f.size, lines, best.work(), progress);
     best.begin();
     for (int i = 0; i < kChoices && !best.clean && !best.stuck(); ++i) {
         progress.report(0.3, "Looking for material cut by oblique planes");

@@ -48,7 +48,7 @@ void withoutSuspects(const Figure& f, const std::vector<ViewMap>& maps, bool gri
     constexpr size_t kMostSuspects = 10;
     constexpr int kMostLooks = 3; ///< for each: the places where its solid is off are looked at then
     ProductCells model(maps, gridded), fine(maps, true);
-    ConsistentCells solver(model, f.tolerances, f.size, Lines::all, progress);
+    ConsistentCells solver(model, f.tolerances, f.size, Lines::all, best.work(), progress);
     for (const auto& lines : solver.suspects(kMostSuspects, progress))
         for (int look = 0; look < kMostLooks && !best.clean && !progress.cancelled(); ++look) {
             const auto choice = solver.without(lines, progress);
@@ -62,7 +62,7 @@ void withoutSuspects(const Figure& f, const std::vector<ViewMap>& maps, bool gri
 void fromCells(const Figure& f, const std::vector<ViewMap>& maps, bool gridded, Lines lines, LineKinds kinds,
                Progress& progress, Judge& best) {
     ProductCells model(maps, gridded), fine(maps, true);
-    ConsistentCells solver(model, f.tolerances, f.size, lines, progress, kinds);
+    ConsistentCells solver(model, f.tolerances, f.size, lines, best.work(), progress, kinds);
     best.begin();
     for (int i = 0; i < kChoices && !best.stuck();
          ++i) { // goes on when a solid is found: there may be others that fit as well
@@ -97,8 +97,6 @@ void look(const Figure& f, const AreaSets& areas, Lines lines, Surfaces surfaces
           Judge& best) {
     const auto maps = mapsOf(f, areas.drawn);
     const auto goesOn = [&] { return !best.clean && !progress.cancelled() && !best.exhausted(); };
-    constexpr int kPlacesOfOne = 25; // looked at for the work of one face
-    best.spend(static_cast<int>(placesOf(maps) / kPlacesOfOne));
     if (!goesOn()) return;
     const auto profiles = halfProfiles(f, maps);
     fromTurning(f, maps, profiles, lines, progress, best);
@@ -177,13 +175,13 @@ void preferChamfers(const Figure& f, const AreaSets& areas, Judge& best) {
 
 } // namespace
 
-Result<Proposal> propose(const Figure& f, Progress& progress, Effort effort, int most_work) {
+Result<Proposal> propose(const Figure& f, Work& work, Progress& progress, Effort effort) {
     if (f.principalViews().empty() || f.views.size() < 2)
         return failure(ErrorCode::impossible, "one view alone does not say how deep the part is");
     const AreaSets areas(f, progress);
     if (progress.cancelled())
         return failure(ErrorCode::cancelled, "the proposal was stopped; nothing was changed");
-    Judge best(f, areas, progress, most_work);
+    Judge best(f, areas, work, progress);
     for (const Lines demanded : {Lines::all, Lines::most}) { // what fits every line before what fits most
         if (demanded == Lines::most && effort == Effort::exact) break;
         // Once all lines but one or two agree on a solid, a quick look has its answer.
@@ -208,6 +206,8 @@ Result<Proposal> propose(const Figure& f, Progress& progress, Effort effort, int
     }
     if (progress.cancelled())
         return failure(ErrorCode::cancelled, "the proposal was stopped; nothing was changed");
+    if (best.exhausted() && !best.clean)
+        best.left_undone = fmt::format("the search for a solid ended after {} candidates", best.tried);
     if (best.exhausted() && best.steps.empty()) return failure(ErrorCode::impossible, best.left_undone);
     if (best.steps.empty())
         return failure(ErrorCode::impossible,
@@ -216,7 +216,7 @@ Result<Proposal> propose(const Figure& f, Progress& progress, Effort effort, int
     Proposal r;
     r.how = fmt::format("{}, {} steps, {} candidates tried", best.how, n, best.tried);
     r.steps = std::move(best.steps), r.tried = best.tried, r.clean = best.clean;
-    r.missing = best.missing, r.extra = best.extra, r.work = best.work();
+    r.missing = best.missing, r.extra = best.extra;
     r.build = std::move(best.build);
     r.build.measure = measured(r.build.shape); // candidates are measured coarsely
     r.left_undone = best.left_undone, r.alternatives = std::move(best.others);

@@ -1,5 +1,6 @@
 #pragma once
 #include "core/proofing/proof.h"
+#include "core/proposing/work.h"
 
 namespace prism {
 
@@ -15,7 +16,6 @@ struct Proposal {
     std::vector<Step> steps;
     std::string how; ///< in words
     int tried = 0;   ///< candidate steps tried against the proof
-    int work = 0;    ///< what the search took, as a limit on it counts
     /// Whether the solid shows every line of the principal views, and none besides; else in how many it
     /// differs.
     bool clean = false;
@@ -36,9 +36,11 @@ enum class Effort {
 /// round the axis of an end view, whole or with areas of the views cut from them; else cells of material that
 /// all views and sections agree on, made by extruded areas; else cuts tried one by one, each kept only when
 /// the solid projected back comes closer to the sheet. Every suggestion is built and proved before it is
-/// made. `most_work`: where the search ends, counted in faces of solids built and places looked at; 0 for no
-/// limit.
-Result<Proposal> propose(const Figure& f, Progress& progress, Effort effort = Effort::thorough,
-                         int most_work = 0);
+/// made. Ends when the work is exhausted.
+Result<Proposal> propose(const Figure& f, Work& work, Progress& progress, Effort effort = Effort::thorough);
+inline Result<Proposal> propose(const Figure& f, Progress& progress, Effort effort = Effort::thorough) {
+    Work unlimited;
+    return propose(f, unlimited, progress, effort);
+}
 
 } // namespace prism

@@ -33,8 +33,8 @@ class ViewMap {
     int areaAt(Vec2 p) const;
     /// Along the axis that is not `fixed`, at the value `at` of the axis `fixed`. Kept for the next call.
     const Scan& scan(Axis fixed, double at) const;
-    /// The most visible line drawn at a place, as an index in curves(): outline before hidden; -1 when there is
-    /// none.
+    /// The most visible line drawn at a place, as an index in curves(): outline before hidden; -1 when there
+    /// is none.
     int curveAt(Vec2 p) const;
     /// Its role; unknown when there is none.
     LineRole lineAt(Vec2 p) const {

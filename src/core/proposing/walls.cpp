@@ -57,8 +57,7 @@ Walls::Walls(const ViewMap& m, Axis depth, double centre, double reach)
 /// A stretch that both walls have, prolonged to the later of their ends where both end at one sloping line.
 Stretch Walls::toSlope(Stretch both, const Stretch& low, const Stretch& high, double radius) const {
     const auto onOne = [&](double at_low, double at_high) {
-        return std::abs(at_low - at_high) > tol_ &&
-               std::ranges::any_of(slopes_, [&](const auto& s) {
+        return std::abs(at_low - at_high) > tol_ && std::ranges::any_of(slopes_, [&](const auto& s) {
                    const auto& [a, b] = s;
                    const auto at = [&](double x) { return a.y + (b.y - a.y) * (x - a.x) / (b.x - a.x); };
                    return std::min(a.x, b.x) <= -radius + tol_ && std::max(a.x, b.x) >= radius - tol_ &&
@@ -89,15 +88,13 @@ std::vector<Stretch> Walls::along(double radius) const {
         });
     };
     const auto around = [&](const std::vector<Stretch>& side, const Stretch& s) {
-        return *std::ranges::find_if(side, [&](const Stretch& w) {
-            return w.first <= s.first + tol_ && w.second >= s.second - tol_;
-        });
+        return *std::ranges::find_if(
+            side, [&](const Stretch& w) { return w.first <= s.first + tol_ && w.second >= s.second - tol_; });
     };
     std::vector<Stretch> r;
     for (const Stretch& common : both) {
-        const Stretch s = slopes_.empty()
-                              ? common
-                              : toSlope(common, around(low, common), around(high, common), radius);
+        const Stretch s =
+            slopes_.empty() ? common : toSlope(common, around(low, common), around(high, common), radius);
         if (!r.empty() && goesOn({r.back().second, s.first}))
             r.back().second = s.second;
         else

@@ -19,8 +19,8 @@ class Walls {
     Walls(const ViewMap& m, Axis depth, double centre, double reach);
 
     /// Stretches in which the wall of a round hole stands on both sides, so far from the axis: hidden on one
-    /// side at least, or between hatched areas and one that is not. Where it comes out of a sloping face, up to
-    /// where that is farthest.
+    /// side at least, or between hatched areas and one that is not. Where it comes out of a sloping face, up
+    /// to where that is farthest.
     std::vector<std::pair<double, double>> along(double radius) const;
     struct Corner {
         double radius, at;

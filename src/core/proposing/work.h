@@ -1,0 +1,23 @@
+#pragma once
+#include <limits>
+
+namespace prism {
+
+/// What a search takes, counted instead of timed, so that it ends at the same place on every machine. A unit
+/// is some 2 ms of a machine of 2020: building and projecting back a third of a face of a solid, or following
+/// a few hundred cells along lines of sight.
+class Work {
+  public:
+    /// `most`: where the search ends; 0 for no limit.
+    explicit Work(int most = 0) : most_(most > 0 ? most : std::numeric_limits<int>::max()) {}
+    void spend(int units) { done_ += units; }
+    int done() const { return done_; }
+    bool exhausted() const { return done_ > most_; }
+    /// Whether so much more stays within the limit.
+    bool affords(int units) const { return units <= most_ - done_; }
+
+  private:
+    int most_, done_ = 0;
+};
+
+} // namespace prism
