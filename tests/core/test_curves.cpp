@@ -1,4 +1,5 @@
 #include "core/base/curve.h"
+#include "core/base/ellipse_fit.h"
 
 #include <random>
 
@@ -109,4 +110,32 @@ TEST_CASE("samples lie within the tolerance of arcs of any size") {
         for (size_t k = 1; k < pts.size(); ++k)
             CHECK(std::abs(distance((pts[k - 1] + pts[k]) * 0.5, a.centre) - a.radius) < 1.5e-3);
     }
+}
+
+TEST_CASE("an ellipse is found again from places on it, and nothing else is one") {
+    std::mt19937 random(11);
+    std::uniform_real_distribution<double> size(2, 60), share(0.05, 0.98), turn(0, 2 * kPi), far(-500, 500);
+    for (int i = 0; i < 40; ++i) {
+        EllipseArc e;
+        e.centre = {far(random), far(random)};
+        e.major = size(random) * direction(turn(random));
+        e.ratio = share(random), e.start = turn(random);
+        e.sweep = (i % 2 == 0 ? 1 : -1) * (0.8 + share(random) * 2.2);
+        std::vector<Vec2> places;
+        for (int k = 0; k < 15; ++k) places.push_back(pointAt(e, k / 14.0));
+        const auto found = ellipseOn(places, 1e-6);
+        REQUIRE(found);
+        for (double t : {0.0, 0.11, 0.37, 0.5, 0.93, 1.0})
+            CHECK(distanceTo(Curve(*found), pointAt(e, t)) < 1e-6);
+        CHECK(distance(startOf(*found), startOf(e)) < 1e-6);
+        CHECK(distance(endOf(*found), endOf(e)) < 1e-6);
+        places[7] = places[7] + Vec2{0.01, 0.01};
+        CHECK_FALSE(ellipseOn(places, 1e-6));
+    }
+    std::vector<Vec2> line, parabola;
+    for (int k = 0; k < 15; ++k)
+        line.push_back({1.0 * k, 2.0 * k}), parabola.push_back({1.0 * k, 0.1 * k * k});
+    CHECK_FALSE(ellipseOn(line, 1e-6));
+    CHECK_FALSE(ellipseOn(parabola, 1e-6));
+    CHECK_FALSE(ellipseOn({{0, 0}, {1, 0}, {1, 1}}, 1e-6));
 }

@@ -252,3 +252,43 @@ TEST_CASE("what is trimmed away at an end or in the middle leaves just the rest"
         CHECK(sum == Approx(at.y > 0 ? 20 * kPi - upper : upper).epsilon(0.01));
     }
 }
+
+TEST_CASE(
+    "a corrected dimension says and measures what it was corrected to, and keeps its sign and tolerance") {
+    DxfText t;
+    t.entities().box(0, 0, 80, 20).dimension(0, 0, 80, 0, 0, -10, 0, "4x 85 +0.2/-0.1");
+    const Drawing d = drawn(t.done());
+    REQUIRE(d.dimensions.size() == 1);
+    CHECK(textSaying(d.dimensions[0], 80) == "4x 80 +0.2/-0.1");
+    MarkUp m;
+    m.corrected.push_back({keyOf(d.dimensions[0]), textSaying(d.dimensions[0], 80), std::nullopt});
+    const auto source = std::make_shared<const Drawing>(d);
+    std::vector<std::string> misfits;
+    const auto mended = markedUp(source, m, &misfits);
+    CHECK(misfits.empty());
+    CHECK(mended->dimensions[0].value == 80);
+    CHECK(mended->dimensions[0].count == 4);
+    CHECK(mended->dimensions[0].plus == 0.2);
+    CHECK(mended->dimensions[0].minus == 0.1);
+    CHECK(source->dimensions[0].value == 85);
+    AddedDimension lies = placeOf(d.dimensions[0]);
+    lies.p14 = {75, 0};
+    m.corrected = {{keyOf(d.dimensions[0]), std::nullopt, lies}};
+    CHECK(markedUp(source, m)->dimensions[0].measured == Approx(75));
+    CHECK(markedUp(source, m)->dimensions[0].value == 85); // its text stays
+    m.corrected = {{"nowhere", "3", std::nullopt}};
+    (void)markedUp(source, m, &misfits);
+    CHECK(misfits.size() == 1);
+}
+
+TEST_CASE("a text takes another number in the sheet's own way of writing") {
+    DxfText t;
+    t.entities().dimension(0, 0, 30.25, 0, 0, -10, 0, "(30,5)");
+    const Drawing d = drawn(t.done());
+    CHECK(textSaying(d.dimensions.at(0), 30.25) == "(30,25)");
+    Dimension radius = d.dimensions[0];
+    radius.kind = DimensionKind::radius, radius.text = "R12.5", radius.reference = false;
+    CHECK(textSaying(radius, 7) == "R7");
+    radius.kind = DimensionKind::angular, radius.text = "30°";
+    CHECK(textSaying(radius, 45.5) == "45.5°");
+}

@@ -187,6 +187,18 @@ TEST_CASE("a boss on a bored barrel is proposed exactly, bored itself as well, d
     }
 }
 
+TEST_CASE("a hole that comes out of a sloping face is a hole through, and every line of it is proved") {
+    // A wedge 107.5 long and 43.5 deep, 31 high up to 38.5, from there down to 13.5; a hole of radius 5
+    // upright at 59.
+    const Made m = proposed(partSheet("hole-in-slope.dxf"));
+    const double slope = (31 - 13.5) / 69, middle = 31 - slope * (59 - 38.5);
+    CHECK(m.document.model().build.measure.volume ==
+          Approx((38.5 * 31 + 69 * 0.5 * (31 + 13.5)) * 43.5 - kPi * 25 * middle).epsilon(1e-6));
+    CHECK(uses(m, StepKind::hole));
+    REQUIRE(m.document.model().proof);
+    CHECK(m.document.model().proof->proved());
+}
+
 TEST_CASE("a facet cuts off what lies beyond its plane, and follows the numbers") {
     const std::string facet =
         R"({"kind": "facet", "name": "corner", "corners": [[60, 0, 20], [80, 15, 20], [80, 0, 8]], "side": [80, 0, 20]})";

@@ -225,3 +225,19 @@ TEST_CASE("numbers that clash are refused on a rough drawing as on an exact one"
         CHECK(o.x[4] == 10); // nothing was solved
     }
 }
+
+TEST_CASE("what the rows before leave of a row tells whether two say the same") {
+    Elimination rows;
+    rows.add(1, {{0, 1}, {1, -1}}, 0, 1e-9, nullptr); // x0 = x1
+    rows.add(2, {{2, 1}, {3, -1}}, 0, 1e-9, nullptr); // x2 = x3
+    const auto a = rows.remainder({{2, 1}, {0, -1}}), b = rows.remainder({{3, -1}, {1, 1}}),
+               other = rows.remainder({{3, 1}, {4, -1}});
+    REQUIRE(a.size() == 2);
+    CHECK(a == b); // the sense does not count
+    CHECK(a.front().factor == 1);
+    CHECK(other != a);
+    CHECK(rows.remainder({{0, 2}, {1, -2}}).empty());
+    // Asking leaves the rows as they were.
+    CHECK(rows.add(3, {{0, 1}, {1, -1}}, 0, 1e-9, nullptr) == Elimination::Verdict::redundant);
+    CHECK(rows.add(4, {{2, 1}, {0, -1}}, 0, 1e-9, nullptr) == Elimination::Verdict::independent);
+}

@@ -94,6 +94,8 @@ class OneView {
     }
     void propose(Vec2 a, Vec2 b, LineRole role, const char* kind, std::string message) {
         if (distance(a, b) < kShortest * tolerance_ || ++proposed_ > kMostOfView) return;
+        if (std::ranges::any_of(curves_, [&](const FigureCurve* c) { return touches(0.5 * (a + b), *c); }))
+            return; // something is drawn there
         Finding f;
         f.kind = kind, f.severity = Severity::error, f.message = std::move(message);
         f.views = {view_.view};

@@ -39,12 +39,12 @@ bool holds(const std::vector<Finding>& all, const Finding& f) {
 }
 
 /// Repairs of views and features: what they explain is known only by trying. Those of one line or one text
-/// explain just that.
-bool triedOut(const Remedy& r) {
-    for (const char* kind :
-         {"scale_view", "mirror_view", "turn_view", "move_feature", "take_angle", "add_line", "delete_line"})
-        if (r.kind == kind) return true;
-    return false;
+/// explain just that, but for a gap that keeps an area from closing.
+bool triedOut(const Finding& f, const Remedy& r) {
+    constexpr std::array kinds{"scale_view", "mirror_view", "turn_view",  "move_feature",
+                               "take_angle", "add_line",    "delete_line"};
+    return std::ranges::find(kinds, r.kind) != kinds.end() ||
+           (r.kind == "close_gap" && f.severity == Severity::error);
 }
 
 bool solidMayBeLookedFor(const Model& m) {
@@ -219,7 +219,7 @@ class Diagnosing {
     void tryOut(const Finding& f, bool supposed, Trials& trials) {
         const double before = weightOf(told(*now_));
         for (size_t k = 0; k < f.remedies.size(); ++k) {
-            if (!triedOut(f.remedies[k]) || progress_.cancelled()) continue;
+            if (!triedOut(f, f.remedies[k]) || progress_.cancelled()) continue;
             if (d_.tried >= kMostTrials) {
                 d_.left_undone =
                     fmt::format("the search for causes ended after {} repairs were tried", d_.tried);

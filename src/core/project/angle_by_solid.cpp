@@ -8,6 +8,7 @@ namespace prism {
 namespace {
 
 constexpr size_t kMostLines = 400; ///< of all views together
+constexpr int kMostWork = 2500;    ///< for each angle
 
 bool mayBeTried(const ViewSet& set) {
     size_t views = 0, lines = 0;
@@ -22,7 +23,8 @@ bool hasSolid(const Drawing& d, const CleanSheet& s, const ViewSet& set, Progres
     const Drawing& drawing = set.completed ? *whole.drawing : d;
     const Figure f = buildFigure(drawing, whole, set, progress);
     if (progress.cancelled()) return false;
-    const auto p = propose(f, progress, Effort::quick);
+    Work work(kMostWork);
+    const auto p = propose(f, work, progress, Effort::quick);
     return p && p->clean;
 }
 
