@@ -17,7 +17,7 @@ NOTCH_X, NOTCH_Z = 132, 6      # step at the right end of the base
 SLIPS = "--slips" in sys.argv
 
 doc, msp = new_sheet()
-front, top, right = ViewPen(msp, (70, 70)), ViewPen(msp, (70, 180)), ViewPen(msp, (270, 70))
+front, top, right = ViewPen(msp, (70, 105)), ViewPen(msp, (70, 205)), ViewPen(msp, (275, 105))
 
 # front view (X, Z), seen from -Y
 front.chain([(0, 0), (L, 0), (L, NOTCH_Z), (NOTCH_X, NOTCH_Z), (NOTCH_X, T), (UX1, T), (UX1, H), (UX0, H), (UX0, T), (0, T), (0, 0)])

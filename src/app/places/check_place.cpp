@@ -18,12 +18,13 @@ CheckPlace::CheckPlace(Desk desk, QWidget* parent) : Place(desk, parent) {
         action("repairAll", tr("Make the first repair of each"),
                tr("Makes the likeliest repair of every finding that has one; one step of the history"), true);
     connect(all_, &QPushButton::clicked, this, &CheckPlace::repairAll);
-    table_ = new RowTable("findingTable", {tr("Severity"), tr("View"), tr("Finding"), tr("Likeliest repair")},
-                          {100, 90, 600, 330}, this);
-    table_->setStretch(2);
-    body()->addWidget(table_, 1);
+    table_ = new RowTable("findingTable", {tr("Severity"), tr("View"), tr("Finding")}, {100, 80, 500}, this);
     panel_ = new FindingPanel(desk, this);
-    body()->addWidget(panel_);
+    auto* both = new QHBoxLayout;
+    both->setSpacing(8);
+    both->addWidget(table_, 1);
+    both->addWidget(panel_);
+    body()->addLayout(both, 1);
     connect(table_, &RowTable::rowChosen, this, &CheckPlace::choose);
     connect(table_, &RowTable::rowPointed, this, [this](int row) {
         desk_.session.setPointed(row < 0 || !ready() ? Marked{} : desk_.session.markedOf(findings()[row]));
@@ -85,12 +86,9 @@ void CheckPlace::refresh() {
                 tags += QString(", %1").arg(QChar(t));
         view.text = tags.mid(2);
         repairs += !f.remedies.empty() && !f.accepted;
-        const std::string& repair = f.accepted           ? *f.accepted
-                                    : f.remedies.empty() ? f.repair
-                                                         : f.remedies.front().words;
         rows.push_back({f.accepted ? Cell::state(theme::Glyph::note, tr("left as it is"))
                                    : Cell::state(glyphOf(f.severity), nameOf(f.severity)),
-                        view, Cell::of(sentence(f.message)), Cell::of(sentence(repair))});
+                        view, Cell::of(sentence(f.message))});
     }
     table_->setRows(std::move(rows));
     choose(table_->currentRow());

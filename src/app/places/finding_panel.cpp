@@ -20,14 +20,11 @@ FindingPanel::FindingPanel(Desk desk, QWidget* parent) : QFrame(parent), desk_(d
     reason_->setWordWrap(true);
     all->addWidget(message_);
     all->addWidget(reason_);
-    buttons_ = new QHBoxLayout;
-    buttons_->setSpacing(8);
+    buttons_ = new QVBoxLayout;
+    buttons_->setSpacing(5);
     all->addLayout(buttons_);
-    note_ = new QLineEdit(this);
-    note_->setObjectName("findingNote");
-    note_->setPlaceholderText(tr("Why it may stay as it is"));
-    note_->setAccessibleName(note_->placeholderText());
-    note_->setMaximumWidth(300);
+    all->addStretch(1);
+    setFixedWidth(470);
     show(nullptr);
 }
 
@@ -43,7 +40,7 @@ QPushButton* FindingPanel::button(const QString& name, const QString& text, cons
 void FindingPanel::clearButtons() {
     desk_.sheet.setGhost({});
     previews_.clear();
-    buttons_->removeWidget(note_);
+    note_ = nullptr;
     while (QLayoutItem* i = buttons_->takeAt(0)) {
         if (i->widget()) i->widget()->deleteLater();
         delete i;
@@ -53,9 +50,10 @@ void FindingPanel::clearButtons() {
 void FindingPanel::show(const Finding* f) {
     clearButtons();
     finding_ = f ? std::optional(*f) : std::nullopt;
-    setVisible(f != nullptr);
+    message_->setText(f ? sentence(f->message)
+                        : tr("Choose a finding to see where it is, and what mends it."));
+    reason_->setVisible(false);
     if (!f) return;
-    message_->setText(sentence(f->message));
     QStringList why;
     if (!f->remedies.empty() && !f->remedies.front().reason.empty())
         why << tr("The first repair is the likeliest: %1.")
@@ -85,15 +83,22 @@ void FindingPanel::show(const Finding* f) {
             previews_.emplace_back(b, i);
             connect(b, &QPushButton::clicked, this, [this, r] { desk_.session.repair(r); });
         }
-        buttons_->addStretch(1);
-        buttons_->addWidget(note_);
-        note_->clear();
-        connect(button("acceptFinding", tr("Leave it as it is"),
-                       tr("It stays in the list as a note, with what you write, and is not told again")),
-                &QPushButton::clicked, this, [this, f = *f] { desk_.session.accept(f, note_->text()); });
+        auto* leave = new QPushButton(tr("Leave it as it is"), this);
+        leave->setObjectName("acceptFinding");
+        leave->setToolTip(tr("It stays in the list as a note, with what you write, and is not told again"));
+        auto* row = new QWidget(this);
+        auto* side = new QHBoxLayout(row);
+        side->setContentsMargins(0, 0, 0, 0);
+        note_ = new QLineEdit(row);
+        note_->setObjectName("findingNote");
+        note_->setPlaceholderText(tr("Why it may stay as it is"));
+        note_->setAccessibleName(note_->placeholderText());
+        side->addWidget(note_, 1);
+        side->addWidget(leave);
+        buttons_->addWidget(row);
+        connect(leave, &QPushButton::clicked, this,
+                [this, f = *f] { desk_.session.accept(f, note_->text()); });
     }
-    note_->setVisible(!f->accepted);
-    if (f->accepted) buttons_->addStretch(1);
 }
 
 void FindingPanel::preview(const Remedy& r) {

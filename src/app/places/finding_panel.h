@@ -25,8 +25,8 @@ class FindingPanel final : public QFrame {
     Desk desk_;
     std::optional<Finding> finding_;
     QLabel *message_, *reason_;
-    QHBoxLayout* buttons_;
-    QLineEdit* note_;
+    QVBoxLayout* buttons_;
+    QLineEdit* note_ = nullptr;
     std::vector<std::pair<QObject*, size_t>> previews_; ///< buttons, with the remedy of each
 };
 

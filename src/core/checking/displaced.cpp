@@ -47,23 +47,21 @@ std::string listed(const std::vector<double>& v) {
     return fmt::format("{}", fmt::join(r, " and "));
 }
 
-void moveIn(const CheckInput& in, const View& v, const View& other, Axis axis, const std::vector<double>& at,
-            double by, Finding& f) {
+void moveIn(const CheckInput& in, const View& v, Axis axis, const std::vector<double>& at, double by,
+            Finding& f) {
     const auto change = featureMoved(in, v, axis, at, by);
     if (!change || change->empty()) return;
-    f.remedies.push_back(
-        {"move_feature",
-         fmt::format("Move it by {:+.2f} mm along {} in the {} view, to where the {} view has it", by,
-                     nameOf(axis), nameOf(v.role), nameOf(other.role)),
-         "", *change});
+    f.remedies.push_back({"move_feature",
+                          fmt::format("Move {} by {:+.2f} mm along {} in the {} view",
+                                      at.size() > 2 ? "all of it" : "it", by, nameOf(axis), nameOf(v.role)),
+                          "", *change});
     for (const MarkedLine& l : change->lines)
-        for (const int e : v.entities)
-            if (keyOf(in.drawing.entities[static_cast<size_t>(e)]) == l.target) {
-                f.entities.push_back(e),
-                    f.handles.push_back(in.drawing.entities[static_cast<size_t>(e)].handle);
-                f.at_sheet.push_back(
-                    boxOf(in.drawing.entities[static_cast<size_t>(e)].curves.front()).centre());
-            }
+        for (const int e : v.entities) {
+            const Entity& x = in.drawing.entities[static_cast<size_t>(e)];
+            if (keyOf(x) != l.target || std::ranges::find(f.entities, e) != f.entities.end()) continue;
+            f.entities.push_back(e), f.handles.push_back(x.handle);
+            f.at_sheet.push_back(boxOf(x.curves.front()).centre());
+        }
 }
 
 void between(const CheckInput& in, const Tie& t, std::vector<Finding>& out) {
@@ -81,8 +79,8 @@ void between(const CheckInput& in, const Tie& t, std::vector<Finding>& out) {
             "What stands at {0} = {1} mm in the {2} view stands at {3} mm in the {4} view: "
             "{5:.2f} mm off",
             nameOf(t.axis), listed(m.from), nameOf(va.role), listed(m.to), nameOf(vb.role), std::abs(m.by));
-        moveIn(in, vb, va, t.axis, m.to, -m.by, f);
-        moveIn(in, va, vb, t.axis, m.from, m.by, f);
+        moveIn(in, vb, t.axis, m.to, -m.by, f);
+        moveIn(in, va, t.axis, m.from, m.by, f);
         if (!f.remedies.empty()) out.push_back(std::move(f));
     }
 }
@@ -137,7 +135,7 @@ void circles(const CheckInput& in, const Tie& t, std::vector<Finding>& out) {
                     std::abs(by));
                 for (const auto& edges : edgesOf(in, in.figure.curves[static_cast<size_t>(u.curve)],
                                                  axesOf(v.role).right == t.axis))
-                    moveIn(in, v, w, t.axis, edges, by, f);
+                    moveIn(in, v, t.axis, edges, by, f);
                 if (!f.remedies.empty()) out.push_back(std::move(f));
             }
         }
@@ -171,7 +169,7 @@ void dimensionedElsewhere(const CheckInput& in, const LedgerEntry& e, std::vecto
             fmt::format("The circle of Ø{:.6g} mm in the {} view stands {:.2f} mm along {} from where it is "
                         "dimensioned",
                         2 * radius, nameOf(v.role), std::abs(far), nameOf(axis));
-        for (const auto& edges : edgesOf(in, c, level)) moveIn(in, v, v, axis, edges, far, f);
+        for (const auto& edges : edgesOf(in, c, level)) moveIn(in, v, axis, edges, far, f);
         if (f.remedies.empty()) continue;
         for (Remedy& r : f.remedies)
             r.words =

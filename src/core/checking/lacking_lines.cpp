@@ -18,8 +18,8 @@ constexpr double kShortest = 20;     ///< times the tolerance
 /// The lines of one view, in its coordinates.
 class OneView {
   public:
-    OneView(const CheckInput& in, const FigureView& v, std::vector<Finding>& out)
-        : in_(in), view_(v), out_(out), tolerance_(sameCoordinate(in.figure)) {
+    OneView(const CheckInput& in, const AreaSets& areas, const FigureView& v, std::vector<Finding>& out)
+        : in_(in), areas_(areas), view_(v), out_(out), tolerance_(sameCoordinate(in.figure)) {
         for (const FigureCurve& c : in.figure.curves)
             if (c.view == v.view && (c.role == LineRole::outline || c.role == LineRole::hidden))
                 curves_.push_back(&c);
@@ -88,9 +88,16 @@ class OneView {
         return nearest;
     }
     void open(Vec2 a, Vec2 b) {
-        propose(a, b, LineRole::outline, "outline_open",
-                fmt::format("The outline of the {} view is open: a line of {:.2f} mm is lacking",
-                            nameOf(view_.name), distance(a, b)));
+        // Within an area that closes without it, it is an edge that is lacking.
+        const bool within = std::ranges::any_of(areas_.drawn, [&](const ClosedArea& x) {
+            return x.view == view_.view && x.contains(0.5 * (a + b));
+        });
+        const auto message =
+            within ? fmt::format("The {} view lacks a line of {:.2f} mm that the other views ask for",
+                                 nameOf(view_.name), distance(a, b))
+                   : fmt::format("The outline of the {} view is open: a line of {:.2f} mm is lacking",
+                                 nameOf(view_.name), distance(a, b));
+        propose(a, b, LineRole::outline, within ? "feature_unmatched" : "outline_open", message);
     }
     void propose(Vec2 a, Vec2 b, LineRole role, const char* kind, std::string message) {
         if (distance(a, b) < kShortest * tolerance_ || ++proposed_ > kMostOfView) return;
@@ -113,6 +120,7 @@ class OneView {
     }
 
     const CheckInput& in_;
+    const AreaSets& areas_;
     const FigureView& view_;
     std::vector<Finding>& out_;
     double tolerance_;
@@ -125,9 +133,10 @@ class OneView {
 std::vector<Finding> lackingLines(const CheckInput& in, Progress& progress) {
     std::vector<Finding> r;
     if (in.figure.curves.size() > kMostLines) return r;
+    const AreaSets areas(in.figure, progress);
     for (const FigureView& v : in.figure.views) {
         if (!v.principal() || progress.cancelled()) continue;
-        OneView view(in, v, r);
+        OneView view(in, areas, v, r);
         view.atDeadEnds();
         for (const Tie& t : in.views.ties) {
             if (t.a != v.view && t.b != v.view) continue;

@@ -164,7 +164,9 @@ void mirrored(const CheckInput& in, std::vector<Finding>& out) {
 
 void angle(const CheckInput& in, std::vector<Finding>& out) {
     const ProjectionEvidence& p = in.views.projection;
-    if (!p.stated || !p.by_geometry || *p.stated == *p.by_geometry || p.votes_first + p.votes_third < 3)
+    const bool decided = p.by_geometry && p.convention == *p.by_geometry; // whatever the sheet states
+    if (decided || !p.stated || !p.by_geometry || *p.stated == *p.by_geometry ||
+        p.votes_first + p.votes_third < 3)
         return;
     if (std::min(p.votes_first, p.votes_third) > 0) return;
     Finding f;

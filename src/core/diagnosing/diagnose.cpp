@@ -169,19 +169,19 @@ class Diagnosing {
         return true;
     }
 
-    /// Among repairs that explain as much as any: a view drawn to its neighbours is likelier wrong than the
-    /// one they are drawn to, and a whole view likelier mirrored than the angle misstated.
-    static int rank(const Trial& t) {
-        const std::string& kind = t.finding.remedies[t.remedy].kind;
+    /// Among repairs that explain as much as any: of a feature, the one that moves less; a view drawn to its
+    /// neighbours is likelier wrong than the one they are drawn to, and a whole view likelier mirrored than
+    /// the angle misstated, but for an angle that is a guess.
+    static std::pair<int, size_t> rank(const Trial& t) {
+        const Remedy& r = t.finding.remedies[t.remedy];
+        if (r.kind == "move_feature") return {0, r.change.size()};
+        if (r.kind == "add_line") return {t.finding.kind == "outline_open" ? -1 : 4, 0};
+        if (r.kind == "take_angle") return {t.model->views.projection.stated ? 1 : 0, 0};
         const Role role = t.finding.views.empty()
                               ? Role::front
                               : t.model->views.views[static_cast<size_t>(t.finding.views.front())].role;
-        // The angle is a guess unless the sheet states it.
-        if (kind == "add_line") return t.finding.kind == "outline_open" ? -1 : 4;
-        if (kind == "take_angle") return t.model->views.projection.stated ? 1 : 0;
-        return role == Role::left || role == Role::right || role == Role::rear ? 0
-               : role == Role::front                                           ? 3
-                                                                               : 2;
+        const bool side = role == Role::left || role == Role::right || role == Role::rear;
+        return {side ? 0 : role == Role::front ? 3 : 2, 0};
     }
 
     using Trials = std::vector<Trial>;
