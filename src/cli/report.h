@@ -1,5 +1,5 @@
 #pragma once
-#include "core/diagnosing/diagnose.h"
+#include "core/diagnosing/repairing.h"
 #include "core/project/carry_over.h"
 #include "core/proposing/propose.h"
 

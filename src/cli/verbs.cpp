@@ -144,12 +144,40 @@ int runViews(const Request& q) {
 
 namespace {
 
-/// The part that is worked on, or every part of the sheet where none was chosen.
+/// How many parts are looked at: all of the sheet where none was chosen, else the one that is worked on.
+int partsAtWork(const Request& q, const Document& d) {
+    return q.part || d.choices().views.part
+               ? 1
+               : static_cast<int>(std::max<size_t>(1, d.model().views.parts.size()));
+}
+
+/// Repairs part after part; the one that was worked on is so again in the end.
+Result<std::vector<Repaired>> repairedParts(const Request& q, Document& d) {
+    std::vector<Repaired> all;
+    const auto before = d.choices().views.part;
+    const auto turnTo = [&](std::optional<int> part) {
+        Choices c = d.choices();
+        c.views.part = part;
+        return d.apply("Another part", c, g_quiet, Stage::checks);
+    };
+    const int parts = partsAtWork(q, d);
+    for (int part = 0; part < parts; ++part) {
+        if (parts > 1)
+            if (auto r = turnTo(part); !r) return tl::make_unexpected(r.error());
+        auto done = repairAll(d, repairsNamed(q.repair), g_quiet);
+        if (!done) return done;
+        for (Repaired& r : *done) all.push_back(std::move(r));
+    }
+    if (parts > 1)
+        if (auto r = turnTo(before); !r) return tl::make_unexpected(r.error());
+    return all;
+}
+
 Result<std::vector<Checked>> checkedParts(const Request& q, const Document& d) {
     std::vector<Checked> r;
-    const auto parts = static_cast<int>(d.model().views.parts.size());
-    const bool each = parts > 1 && !q.part && !d.choices().views.part;
-    for (int part = 0; part < (each ? parts : 1); ++part) {
+    const int parts = partsAtWork(q, d);
+    const bool each = parts > 1;
+    for (int part = 0; part < parts; ++part) {
         Choices c = d.choices();
         std::shared_ptr<const Model> m = d.sharedModel();
         if (each && part != m->views.part) {
@@ -174,7 +202,7 @@ int runCheck(const Request& q) {
         if (auto r = d->apply("Check", d->choices(), g_quiet); !r) return complain(r.error());
     std::vector<Repaired> repaired;
     if (!q.repair.empty()) {
-        auto r = repairAll(*d, repairsNamed(q.repair), g_quiet);
+        auto r = repairedParts(q, *d);
         if (!r) return complain(r.error());
         repaired = std::move(*r);
     }

@@ -1,4 +1,4 @@
-#include "core/diagnosing/diagnose.h"
+#include "core/diagnosing/repairing.h"
 #include "support/samples.h"
 
 #include <fstream>

@@ -1,6 +1,7 @@
 #include "app/places/check_place.h"
 
 #include "app/sheet/sheet_canvas.h"
+#include "core/diagnosing/repairing.h"
 
 namespace prism::app {
 namespace {

@@ -142,40 +142,60 @@ void circles(const CheckInput& in, const Tie& t, std::vector<Finding>& out) {
     }
 }
 
-/// A circle of the size that a dimension measures, beside the place where the dimension stands and meets
-/// nothing.
-void dimensionedElsewhere(const CheckInput& in, const LedgerEntry& e, std::vector<Finding>& out) {
-    const bool across = e.kind == DimensionKind::diameter;
-    if (e.state != EntryState::loose || (!across && e.kind != DimensionKind::radius) || e.view < 0) return;
-    const View& v = in.views.views[static_cast<size_t>(e.view)];
-    const Dimension& d = in.drawing.dimensions[static_cast<size_t>(e.dimension)];
-    const Vec2 there = v.toModel()(across ? 0.5 * (d.p10 + d.p15) : d.p10);
-    const double radius = across ? 0.5 * e.drawn : e.drawn, tolerance = sameCoordinate(in.figure);
-    const ViewAxes axes = axesOf(v.role);
-    for (const FigureCurve& c : in.figure.curves) {
-        const auto* arc = std::get_if<Arc>(&c.drawn);
-        if (c.view != e.view || !arc || !arc->full() || std::abs(arc->radius - radius) > tolerance) continue;
-        const Vec2 by = there - arc->centre;
-        const bool level = std::abs(by.y) <= tolerance, upright = std::abs(by.x) <= tolerance;
-        if (level == upright || length(by) > kFarthest * in.figure.size) continue;
-        const Axis axis = level ? axes.right : axes.up;
-        const double at = level ? arc->centre.x : arc->centre.y, far = level ? by.x : by.y;
-        Finding f;
-        f.kind = "position_mismatch";
-        f.severity = Severity::error;
-        f.views = {e.view};
-        f.numbers = {{"shift", std::abs(far)}, {"first", at}, {"second", at + far}};
-        f.message =
-            fmt::format("The circle of Ø{:.6g} mm in the {} view stands {:.2f} mm along {} from where it is "
-                        "dimensioned",
-                        2 * radius, nameOf(v.role), std::abs(far), nameOf(axis));
-        for (const auto& edges : edgesOf(in, c, level)) moveIn(in, v, axis, edges, far, f);
-        if (f.remedies.empty()) continue;
-        for (Remedy& r : f.remedies)
-            r.words =
-                fmt::format("Move it by {:+.2f} mm along {}, to where it is dimensioned", far, nameOf(axis));
-        out.push_back(std::move(f));
+/// Where a dimension that meets nothing would have a circle: the centre of one of its size, or one of its
+/// ends.
+struct Wanted {
+    Vec2 at;
+    double radius = 0; ///< 0 for any
+};
+
+std::vector<Wanted> wantedBy(const Dimension& d, const LedgerEntry& e, const Affine2& toModel) {
+    const auto half = [&] { return e.kind == DimensionKind::diameter ? 0.5 * e.drawn : e.drawn; };
+    switch (e.kind) {
+    case DimensionKind::diameter:
+        return {{toModel(0.5 * (d.p10 + d.p15)), half()}};
+    case DimensionKind::radius:
+        return {{toModel(d.p10), half()}};
+    case DimensionKind::linear:
+    case DimensionKind::aligned:
+        return {{toModel(d.p13)}, {toModel(d.p14)}};
+    default:
+        return {};
     }
+}
+
+/// A circle beside the place where it is dimensioned, level with it or upright above or below.
+void dimensionedElsewhere(const CheckInput& in, const LedgerEntry& e, std::vector<Finding>& out) {
+    if (e.state != EntryState::loose || e.view < 0) return;
+    const View& v = in.views.views[static_cast<size_t>(e.view)];
+    const double tolerance = sameCoordinate(in.figure);
+    const ViewAxes axes = axesOf(v.role);
+    for (const Wanted& w : wantedBy(in.drawing.dimensions[static_cast<size_t>(e.dimension)], e, v.toModel()))
+        for (const FigureCurve& c : in.figure.curves) {
+            const auto* arc = std::get_if<Arc>(&c.drawn);
+            if (c.view != e.view || !arc || !arc->full()) continue;
+            if (w.radius > 0 && std::abs(arc->radius - w.radius) > tolerance) continue;
+            const Vec2 by = w.at - arc->centre;
+            const bool level = std::abs(by.y) <= tolerance, upright = std::abs(by.x) <= tolerance;
+            if (level == upright || length(by) > kFarthest * in.figure.size) continue;
+            const Axis axis = level ? axes.right : axes.up;
+            const double at = level ? arc->centre.x : arc->centre.y, far = level ? by.x : by.y;
+            Finding f;
+            f.kind = "position_mismatch";
+            f.severity = Severity::error;
+            f.views = {e.view};
+            f.numbers = {{"shift", std::abs(far)}, {"first", at}, {"second", at + far}};
+            f.message =
+                fmt::format("The circle of Ø{:.6g} mm in the {} view stands {:.2f} mm along {} from where "
+                            "it is dimensioned",
+                            2 * arc->radius, nameOf(v.role), std::abs(far), nameOf(axis));
+            for (const auto& edges : edgesOf(in, c, level)) moveIn(in, v, axis, edges, far, f);
+            if (f.remedies.empty()) continue;
+            for (Remedy& r : f.remedies)
+                r.words = fmt::format("Move it by {:+.2f} mm along {}, to where it is dimensioned", far,
+                                      nameOf(axis));
+            out.push_back(std::move(f));
+        }
 }
 
 } // namespace

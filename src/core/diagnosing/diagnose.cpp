@@ -161,8 +161,13 @@ class Diagnosing {
             for (const Finding& f : lackingLines(in, progress_)) tryOut(f, true, trials);
         }
         if (trials.empty() || progress_.cancelled()) return false;
-        std::ranges::stable_sort(trials, {},
-                                 [](const Trial& t) { return std::tuple(t.weight, t.supposed, rank(t)); });
+        // What is drawn was hardly drawn for nothing: it is taken away last.
+        const auto takesAway = [](const Trial& t) {
+            return t.finding.remedies[t.remedy].kind == "delete_line";
+        };
+        std::ranges::stable_sort(trials, {}, [&](const Trial& t) {
+            return std::tuple(t.weight, takesAway(t), t.supposed, rank(t));
+        });
         const auto chosen = solid_ ? firstSound(trials) : decided(trials);
         if (chosen == trials.end()) return false;
         take(std::move(*chosen));
@@ -244,8 +249,9 @@ class Diagnosing {
     bool likely(const Trial& t) const {
         constexpr double kSeveral = 4;
         const double explained = weightOf(told(*now_)) - t.weight;
-        const bool line = t.finding.remedies[t.remedy].kind == "add_line"; // any would do
-        return t.supposed ? !line && explained >= kSeveral : explained > 0;
+        const std::string& kind = t.finding.remedies[t.remedy].kind;
+        const bool told_by_solid = kind == "add_line" || kind == "take_angle"; // by nothing else
+        return t.supposed ? !told_by_solid && explained >= kSeveral : explained > 0;
     }
 
     void take(Trial t) {
@@ -290,33 +296,6 @@ Result<Diagnosis> diagnose(const std::string& source, const Choices& c, const st
     Diagnosis d = Diagnosing(source, c, m, progress).result();
     if (progress.cancelled()) return failure(ErrorCode::cancelled, "the check was stopped");
     return d;
-}
-
-std::vector<std::pair<const Finding*, const Remedy*>> firstRemedies(const Diagnosis& d,
-                                                                    const std::set<std::string>& kinds) {
-    std::vector<std::pair<const Finding*, const Remedy*>> r, lines;
-    for (const Finding& f : d.findings) {
-        const auto remedy = std::ranges::find_if(
-            f.remedies, [&](const Remedy& x) { return kinds.empty() || kinds.contains(x.kind); });
-        if (remedy != f.remedies.end() && !f.accepted) (f.from_proof ? lines : r).emplace_back(&f, &*remedy);
-    }
-    return r.empty() ? lines : r;
-}
-
-Result<std::vector<Repaired>> repairAll(Document& d, const std::set<std::string>& kinds, Progress& progress) {
-    constexpr int kMostPasses = 6;
-    std::vector<Repaired> r;
-    for (int pass = 0; pass < kMostPasses; ++pass) {
-        const auto found = diagnose(d.source(), d.choices(), d.sharedModel(), progress);
-        if (!found) return tl::make_unexpected(found.error());
-        const size_t before = r.size();
-        for (const auto& [finding, remedy] : firstRemedies(*found, kinds))
-            // One that clashes with another is left: the next look tells.
-            if (d.apply(remedy->words, changed(d.choices(), remedy->change), progress, Stage::checks))
-                r.push_back({finding->message, remedy->kind, remedy->words});
-        if (r.size() == before) break;
-    }
-    return r;
 }
 
 } // namespace prism
