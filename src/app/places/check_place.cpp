@@ -95,12 +95,16 @@ void CheckPlace::refresh() {
     choose(table_->currentRow());
     const bool known = desk_.session.diagnosis() != nullptr;
     all_->setEnabled(known && repairs > 0);
-    const int e = count(Severity::error), w = count(Severity::warning);
+    const int e = count(Severity::error), w = count(Severity::warning),
+              left = static_cast<int>(
+                  std::ranges::count_if(findings(), [](const Finding&f) { return f.accepted.has_value(); }));
     const QString found = e ? tr("%1 make the solid wrong: choose one to see where, and what mends it")
                                   .arg(counted(e, tr("error would"), tr("errors would")))
                           : w ? tr("%1: choose one to see where, and what mends it")
                                     .arg(counted(w, tr("warning"), tr("warnings")))
-                              : tr("The views and dimensions agree with each other");
+                          : left ? tr("Nothing else was found; %1 left as it is")
+                                       .arg(counted(left, tr("finding is"), tr("findings are")))
+                                 : tr("The views and dimensions agree with each other");
     setLead(known ? found : tr("%1. Looking for the causes …").arg(found));
 }
 

@@ -55,8 +55,9 @@ void FindingPanel::show(const Finding* f) {
     reason_->setVisible(false);
     if (!f) return;
     QStringList why;
-    if (!f->remedies.empty() && !f->remedies.front().reason.empty())
-        why << tr("The first repair is the likeliest: %1.")
+    if (!f->accepted && !f->remedies.empty() && !f->remedies.front().reason.empty())
+        why << (f->remedies.size() > 1 ? tr("The first repair is the likeliest: %1.")
+                                       : tr("The repair is likely: %1."))
                    .arg(QString::fromStdString(f->remedies.front().reason));
     if (!f->symptoms.empty())
         why << tr("It also explains %1.")
