@@ -46,8 +46,9 @@ class OneView {
         for (const FigureCurve* c : curves_)
             for (Vec2 p : crossings(chord, c->drawn, tolerance_)) met.push_back(upright ? p.y : p.x);
         std::ranges::sort(met);
-        const auto same = std::ranges::unique(met, [&](double x, double y) { return y - x <= tolerance_; });
-        met.erase(same.begin(), same.end());
+        met.erase(
+            std::unique(met.begin(), met.end(), [&](double x, double y) { return y - x <= tolerance_; }),
+            met.end());
         const auto place = [&](double x) { return upright ? Vec2{at, x} : Vec2{x, at}; };
         const auto lacks = [&](size_t i, size_t j) {
             for (LineRole role : {LineRole::outline, LineRole::hidden})

@@ -58,9 +58,10 @@ std::vector<Unmatched> unmatchedIn(const CheckInput& in, int from, int to, Axis 
         if (straight || round) r.push_back({m.value, m.curve, round});
     }
     std::ranges::stable_sort(r, {}, &Unmatched::value);
-    const auto repeats = std::ranges::unique(
-        r, [&](const Unmatched& a, const Unmatched& b) { return b.value - a.value <= tolerance; });
-    r.erase(repeats.begin(), repeats.end());
+    const auto repeats = [&](const Unmatched& a, const Unmatched& b) {
+        return b.value - a.value <= tolerance;
+    };
+    r.erase(std::unique(r.begin(), r.end(), repeats), r.end());
     return r;
 }
 

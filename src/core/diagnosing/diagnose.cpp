@@ -210,8 +210,8 @@ class Diagnosing {
         for (const auto& [effort, most] :
              {std::pair{Effort::exact, kMostDecided}, std::pair{Effort::quick, kMostAskedMore}}) {
             const auto end = trials.begin() + std::min<long>(std::ssize(trials), most);
-            const auto it = std::find_if(trials.begin(), end, [&](const Trial& t) {
-                return t.weight <= least + kAsMuch && givesSolid(t, effort);
+            const auto it = std::find_if(trials.begin(), end, [&, with = effort](const Trial& t) {
+                return t.weight <= least + kAsMuch && givesSolid(t, with);
             });
             if (it == end) continue;
             solid_ = solidFound_ = true;

@@ -58,7 +58,7 @@ Walls::Walls(const ViewMap& m, Axis depth, double centre, double reach)
 Stretch Walls::toSlope(Stretch both, const Stretch& low, const Stretch& high, double radius) const {
     const auto onOne = [&](double at_low, double at_high) {
         return std::abs(at_low - at_high) > tol_ && std::ranges::any_of(slopes_, [&](const auto& s) {
-                   const auto& [a, b] = s;
+                   const Vec2 a = s.first, b = s.second;
                    const auto at = [&](double x) { return a.y + (b.y - a.y) * (x - a.x) / (b.x - a.x); };
                    return std::min(a.x, b.x) <= -radius + tol_ && std::max(a.x, b.x) >= radius - tol_ &&
                           std::abs(at(-radius) - at_low) <= tol_ && std::abs(at(radius) - at_high) <= tol_;
