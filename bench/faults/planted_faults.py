@@ -102,7 +102,7 @@ def main():
             c[1] += kind
             c[2] += number
             c[3] += once
-            c[4] += left is not None and not left
+            c[4] += kind and left is not None and not left
             c[5] = max(c[5], took)
             if not (kind and number and once) or left:
                 print(f"{stem}: {'found' if kind else 'MISSED'}{'' if number else ', number wrong'}{'' if once else ', not once'} {took:.1f} s"

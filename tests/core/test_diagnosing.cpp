@@ -71,7 +71,7 @@ bool sameLines(const Figure& a, const Figure& b) {
 /// hole of the top view may stand elsewhere, and so may its dimension.
 struct Pedestal {
     double hole_x = 20, hole_y = 30; ///< in the top view
-    bool front_hidden = true;
+    bool front_hidden = true, right_visible = true;
     double top_scale = 1;
     bool mirror_right = false;
 
@@ -96,7 +96,7 @@ struct Pedestal {
                                         {10, 70}, {10, 16}, {0, 16},  {0, 0}};
         for (size_t i = 0; i + 1 < outline.size(); ++i)
             t.line(right(outline[i].x), outline[i].y, right(outline[i + 1].x), outline[i + 1].y);
-        t.line(right(10), 16, right(34), 16);
+        t.line(right(10), 16, right(34), 16, right_visible ? "OUTLINE" : "HIDDEN");
         t.line(right(24), 0, right(24), 16, "HIDDEN").line(right(36), 0, right(36), 16, "HIDDEN");
         return t.done();
     }
@@ -246,19 +246,24 @@ TEST_CASE("a view at another scale or mirrored is one finding, and mended it is 
     CHECK(sameLines(d.model().figure, sound.model().figure));
 }
 
-TEST_CASE("a hidden line drawn visible is told by the solid of all others, and redrawn") {
-    Pedestal p;
-    p.front_hidden = false;
-    Document d = drawnSheet(p.dxf());
-    const Diagnosis found = diagnosed(d);
-    INFO(told(found));
-    const auto all = serious(found);
-    REQUIRE(all.size() == 1);
-    CHECK(all[0]->kind == "line_visibility_suspect");
-    CHECK(all[0]->numbers.at("length") == Approx(16).margin(1e-3));
-    repaired(d);
-    CHECK(diagnosed(d).findings.empty());
-    CHECK(sameLines(d.model().figure, drawnSheet(Pedestal{}.dxf()).model().figure));
+TEST_CASE("a line of the wrong kind is told by the solid of all others, and redrawn") {
+    const Document sound = drawnSheet(Pedestal{}.dxf());
+    for (bool hidden : {true, false}) {
+        Pedestal p;
+        (hidden ? p.front_hidden : p.right_visible) = false;
+        Document d = drawnSheet(p.dxf());
+        const Diagnosis found = diagnosed(d);
+        INFO(hidden << "\n" << told(found));
+        const auto all = serious(found);
+        REQUIRE(all.size() == 1);
+        CHECK(all[0]->kind == "line_visibility_suspect");
+        CHECK(all[0]->numbers.at("length") == Approx(hidden ? 16 : 24).margin(1e-3));
+        REQUIRE(all[0]->remedies.size() == 1);
+        CHECK(all[0]->remedies[0].kind == (hidden ? "draw_hidden" : "draw_visible"));
+        repaired(d);
+        CHECK(diagnosed(d).findings.empty());
+        CHECK(sameLines(d.model().figure, sound.model().figure));
+    }
 }
 
 TEST_CASE("a sheet whose angle is misstated says so where only the other has a solid") {

@@ -8,12 +8,13 @@
 namespace prism {
 namespace {
 
-constexpr int kMostTrials = 150;  ///< of repairs, for one sheet
-constexpr int kMostCauses = 12;   ///< found by trials
-constexpr int kMostDecided = 8;   ///< repairs that explain as much, between which a solid decides
-constexpr double kAsMuch = 2;     ///< so much less explained still counts as that
-constexpr int kMostAskedMore = 3; ///< of these, with all that is known of solids
-constexpr int kMostWork = 4500;   ///< for all solids that are looked for
+constexpr int kMostTrials = 150;       ///< of repairs, for one sheet
+constexpr int kLinesOfTrials = 30'000; ///< looked at by all of them: a large sheet has fewer
+constexpr int kMostCauses = 12;        ///< found by trials
+constexpr int kMostDecided = 8;        ///< repairs that explain as much, between which a solid decides
+constexpr double kAsMuch = 2;          ///< so much less explained still counts as that
+constexpr int kMostAskedMore = 3;      ///< of these, with all that is known of solids
+constexpr int kMostWork = 4500;        ///< for all solids that are looked for
 constexpr int kMostWorkOfOne = 2500;
 constexpr size_t kLinesForSolid = 400; ///< of all views: beyond, no solid is looked for
 
@@ -45,6 +46,11 @@ bool triedOut(const Finding& f, const Remedy& r) {
                                "take_angle", "add_line",    "delete_line"};
     return std::ranges::find(kinds, r.kind) != kinds.end() ||
            (r.kind == "close_gap" && f.severity == Severity::error);
+}
+
+/// Of a supposition: whether nothing but a solid can tell that it is right.
+bool toldBySolid(const Remedy& r) {
+    return r.kind == "add_line" || r.kind == "take_angle";
 }
 
 bool solidMayBeLookedFor(const Model& m) {
@@ -134,25 +140,41 @@ class Diagnosing {
         solid_ = proposal_ && proposal_->clean;
     }
 
-    /// What the solid that most lines agree on says of the others; whether there is one that is near enough
-    /// to say anything. A solid that was built has been asked already.
+    /// What the solid that most lines agree on says of the others, else the one that all agree on if what is
+    /// hidden does not count; whether there is one that is near enough to say anything. A solid that was
+    /// built has been asked already.
     bool linesAgainstSolid(std::vector<Finding>& out) {
         if (now_->proof && now_->build.ok())
             return std::ranges::any_of(out, [](const Finding& f) { return f.from_proof; });
         if (!proposal_) lookForSolid();
-        if (solid_ || !proposal_) return solid_;
-        const auto proof = prove(now_->figure, proposal_->build.shape, progress_);
+        if (solid_) return true;
+        return (proposal_ && tellsOfLines(*proposal_, out)) || kindsAgainstSolid(out);
+    }
+    bool tellsOfLines(const Proposal& p, std::vector<Finding>& out) {
+        const auto proof = prove(now_->figure, p.build.shape, progress_);
         if (!proof) return false;
-        std::vector<Finding> told = findingsOfProof(*now_, proposal_->build, *proof);
+        std::vector<Finding> told = findingsOfProof(*now_, p.build, *proof);
         const bool any = !told.empty();
         for (Finding& f : told) out.push_back(std::move(f));
         return any;
+    }
+    /// On the sheet with every line drawn as a visible one.
+    bool kindsAgainstSolid(std::vector<Finding>& out) {
+        if (!now_->figure.drawsHidden()) return false;
+        Model alike = *now_;
+        for (Figure* f : {&alike.figure, &alike.drawn})
+            for (FigureCurve& c : f->curves)
+                if (c.role == LineRole::hidden) c.role = LineRole::outline;
+        const auto p = proposed(alike, Effort::exact, kMostWorkOfOne);
+        return p && p->clean && tellsOfLines(*p, out);
     }
 
     /// The repair that explains most of what is found, if any does; the sheet is looked at as repaired from
     /// then on.
     bool findCause() {
         std::vector<Trial> trials;
+        // Where nothing was found only a solid could tell that something is wrong.
+        if (weightOf(told(*now_)) == 0 && !solidMayBeLookedFor(*now_)) return false;
         for (const Finding& f : told(*now_)) tryOut(f, false, trials);
         const CheckInput in{*now_->drawing, now_->sheet, now_->views, now_->drawn, now_->drawn_ledger};
         for (const Finding& f : displacements(in, solid_, progress_)) tryOut(f, true, trials);
@@ -221,11 +243,17 @@ class Diagnosing {
         return std::ranges::find_if(trials, [&](const Trial& t) { return likely(t); });
     }
 
+    int mostTrials() const {
+        const int lines = std::max(1, static_cast<int>(now_->drawn.curves.size()));
+        return std::clamp(kLinesOfTrials / lines, 4, kMostTrials);
+    }
+
     void tryOut(const Finding& f, bool supposed, Trials& trials) {
         const double before = weightOf(told(*now_));
         for (size_t k = 0; k < f.remedies.size(); ++k) {
             if (!triedOut(f, f.remedies[k]) || progress_.cancelled()) continue;
-            if (d_.tried >= kMostTrials) {
+            if (supposed && toldBySolid(f.remedies[k]) && !solidMayBeLookedFor(*now_)) continue;
+            if (d_.tried >= mostTrials()) {
                 d_.left_undone =
                     fmt::format("the search for causes ended after {} repairs were tried", d_.tried);
                 return;
@@ -249,9 +277,8 @@ class Diagnosing {
     bool likely(const Trial& t) const {
         constexpr double kSeveral = 4;
         const double explained = weightOf(told(*now_)) - t.weight;
-        const std::string& kind = t.finding.remedies[t.remedy].kind;
-        const bool told_by_solid = kind == "add_line" || kind == "take_angle"; // by nothing else
-        return t.supposed ? !told_by_solid && explained >= kSeveral : explained > 0;
+        return t.supposed ? !toldBySolid(t.finding.remedies[t.remedy]) && explained >= kSeveral
+                          : explained > 0;
     }
 
     void take(Trial t) {
