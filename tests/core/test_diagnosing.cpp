@@ -280,7 +280,7 @@ TEST_CASE("a sheet whose angle is misstated says so where only the other has a s
     CHECK(diagnosed(d).findings.empty());
 }
 
-TEST_CASE("every planted fault is told once, as what it is, with its number") {
+TEST_CASE("every planted fault is told once, as what it is, with its number", "[slow]") {
     struct Expected {
         const char* kind;
         const char* number; ///< of the finding; null for none

@@ -167,7 +167,8 @@ TEST_CASE(
     CHECK(m.proposal.alternatives[0].differs.find("a step of 2 mm in place of the chamfer") == 0);
 }
 
-TEST_CASE("a boss on a bored barrel is proposed exactly, bored itself as well, down into the barrel's bore") {
+TEST_CASE("a boss on a bored barrel is proposed exactly, bored itself as well, down into the barrel's bore",
+          "[slow]") {
     // Drawn by another program: a barrel of radius 22.5 and 90 long, bored 15.5, with a boss of radius 11.5
     // at 61.5 that ends 40 above the axis; on the second sheet that has a bore of 8.
     const auto above = [](double radius,
