@@ -1,11 +1,13 @@
+#include "core/base/ellipse_fit.h"
 #include "core/base/simpler_curve.h"
 #include "core/cleaning/workbench.h"
 
-// Arcs and circles that came as chains of short chords, and splines that follow an arc or a line.
+// Arcs, circles and ellipses that came as chains of short chords, and splines that follow an arc or a line.
 namespace prism::cleaning {
 namespace {
 
 constexpr int kFewestChords = 8;
+constexpr int kFewestOfEllipse = 12;         ///< five numbers make an ellipse: few chords fit one by chance
 constexpr double kSharpest = 25 * kPi / 180; ///< turn from one chord to the next
 constexpr double kLeastSweep = kPi / 6;      ///< flatter bows fit too many curves
 
@@ -70,7 +72,7 @@ class Chains {
 
 struct Span {
     size_t from, chords; ///< first vertex and number of chords
-    Arc arc;
+    Curve curve;
 };
 
 /// Signed turn at vertex b.
@@ -128,6 +130,33 @@ std::optional<Span> spanFrom(const Chain& c, size_t from, double tolerance) {
     return std::nullopt;
 }
 
+/// The smooth run of chords of much the same length that starts at vertex `from`: how many.
+size_t smoothRun(const Chain& c, size_t from) {
+    constexpr double kMostUneven = 1.6; ///< from one chord to the next
+    const size_t n = c.points.size(), last = c.closed ? from + n : n - 1;
+    const auto at = [&](size_t i) { return c.points[i % n]; };
+    if (from + 2 > last) return 0;
+    const double turn = turnAt(at(from), at(from + 1), at(from + 2));
+    size_t to = from + 1;
+    while (to < last && goesOn(at(to - 1), at(to), at(to + 1), turn)) {
+        const double before = distance(at(to - 1), at(to)), next = distance(at(to), at(to + 1));
+        if (std::max(before, next) > kMostUneven * std::min(before, next)) break;
+        ++to;
+    }
+    return to - from;
+}
+
+/// The ellipse that a smooth run of chords stands for.
+std::optional<Span> ellipseFrom(const Chain& c, size_t from, size_t chords, double tolerance) {
+    if (chords < kFewestOfEllipse) return std::nullopt;
+    std::vector<Vec2> v;
+    for (size_t i = from; i <= from + chords; ++i) v.push_back(c.points[i % c.points.size()]);
+    auto e = ellipseOn(v, tolerance);
+    if (!e || std::abs(e->sweep) < kLeastSweep) return std::nullopt;
+    if (c.closed && chords == c.points.size()) e->sweep = std::copysign(2 * kPi, e->sweep);
+    return Span{from, chords, *e};
+}
+
 /// What is to change in one entity.
 struct Edit {
     std::set<int> gone; ///< curve indices
@@ -143,9 +172,11 @@ void plan(Workbench& w, const std::vector<Piece>& pieces, const Chain& c, const 
     }
     std::vector<int> entities;
     for (const auto& [entity, indices] : gone) entities.push_back(entity);
-    if (!w.record("arc_recovered", entities, pointAt(s.arc, 0.5), s.arc.radius)) return;
+    const auto* arc = std::get_if<Arc>(&s.curve);
+    const double size = arc ? arc->radius : length(std::get<EllipseArc>(s.curve).major);
+    if (!w.record("arc_recovered", entities, pointAt(s.curve, 0.5), size)) return;
     for (const auto& [entity, indices] : gone) edits[entity].gone.insert(indices.begin(), indices.end());
-    edits[entities.front()].added.push_back(s.arc);
+    edits[entities.front()].added.push_back(s.curve);
 }
 
 void carryOut(Workbench& w, const Edits& edits) {
@@ -170,8 +201,13 @@ void chordArcs(Workbench& w) {
     const double tolerance = w.touch();
     for (Chain c = chains.next(); !c.pieces.empty(); c = chains.next()) {
         if (c.pieces.size() < kFewestChords) continue;
+        size_t smooth_to = 0; // a run is tried as an ellipse once
         for (size_t i = 0; i + 1 < c.points.size();) {
-            const auto s = spanFrom(c, i, tolerance);
+            auto s = spanFrom(c, i, tolerance);
+            if (const size_t run = s || i < smooth_to ? 0 : smoothRun(c, i)) {
+                s = ellipseFrom(c, i, run, tolerance);
+                smooth_to = i + run;
+            }
             if (s) plan(w, pieces, c, *s, edits);
             i += s ? s->chords : 1;
         }

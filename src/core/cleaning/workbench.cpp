@@ -18,7 +18,7 @@ const std::vector<RepairKind>& repairKinds() {
         {"hatching", "Hatching in single lines", "Taken for hatching; not part of the outline"},
         {"dashes_joined", "Loose dashes", "Single dashes made into one line with a line type"},
         {"arc_recovered", "Chords of an arc",
-         "A chain of short chords made into the arc or circle it stood for"},
+         "A chain of short chords made into the arc, circle or ellipse it stood for"},
         {"spline_arc", "Spline that is an arc", "Made into the arc, circle or line that it follows"},
         {"straightened", "Nearly level or upright", "Made exactly horizontal or vertical"},
         {"gap_closed", "Gap closed", "Two ends that just missed each other now meet"},

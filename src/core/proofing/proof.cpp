@@ -174,6 +174,21 @@ std::vector<Held> heldBy(const Figure& f, const FigureView& view, const SeenInVi
     return r;
 }
 
+/// What of a line of the sheet the solid does not show.
+std::vector<Interval> gapsIn(const Curve& c, bool drawn_hidden, const Held& h, bool alike, double tol) {
+    if (drawn_hidden || alike) return uncovered(c, h.any.near(c, tol), tol);
+    constexpr double kBesides = 10; // of the tolerance
+    auto gaps = uncovered(c, h.seen.near(c, tol), tol);
+    // Where an outline parts from the edge that hides it, as that of a round wall does from the rim, both are
+    // one line for a while: which of them is seen cannot be told there.
+    std::erase_if(gaps, [&](const Interval& g) {
+        const Curve piece = part(c, g.from, g.to);
+        return uncovered(piece, h.any.near(piece, tol), tol).empty() &&
+               uncovered(piece, h.seen.near(piece, kBesides * tol), kBesides * tol).empty();
+    });
+    return gaps;
+}
+
 } // namespace
 
 ViewProof compare(const Figure& f, const FigureView& view, const SeenInView& seen, LineKinds kinds,
@@ -205,8 +220,8 @@ ViewProof compare(const Figure& f, const FigureView& view, const SeenInView& see
         for (Held& h : held) {
             const auto parts = h.window.partsOf(c, tol);
             shown = shown || !parts.empty();
-            off |= take(v, c, i, hidden, LineState::missing,
-                        uncovered(c, (hidden || alike ? h.any : h.seen).near(c, tol), tol), parts, 4 * tol);
+            off |=
+                take(v, c, i, hidden, LineState::missing, gapsIn(c, hidden, h, alike, tol), parts, 4 * tol);
             if (!hidden) h.drawn_seen.add(c, tol);
             h.drawn_any.add(c, tol);
         }

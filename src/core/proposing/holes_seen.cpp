@@ -376,7 +376,7 @@ class Seer {
     void explain(const FigureView& v, const Ring& ring, double radius, const End& top, const End& bottom,
                  double way, HoleSeen& h) const {
         const bool wider = top.kind == Kind::widened || top.kind == Kind::flared;
-        HoleProfile p;
+        HoleProfile& p = h.profile;
         p.walls.push_back({radius, top.at, radius, bottom.at});
         if (top.kind == Kind::widened) p.walls.push_back({top.radius, top.out, top.radius, top.at});
         if (top.kind == Kind::flared) p.walls.push_back({radius, top.at, top.radius, top.out});

@@ -14,6 +14,7 @@ struct HoleSeen {
     /// What tells it from others: radius and wider radius, where it begins, widens and ends, mm.
     std::array<double, 5> sizes{};
     bool open_end = false; ///< nothing closes it where its wall ends
+    HoleProfile profile;   ///< along the depth axis of its view
 };
 
 /// The holes, those of a view together. Lines of walls without a circle, or the reverse, are no hole.

@@ -7,6 +7,7 @@
 #include "core/proposing/holes_seen.h"
 #include "core/proposing/oblique_planes.h"
 #include "core/proposing/single_cuts.h"
+#include "core/proposing/slanted_features.h"
 #include "core/proposing/turning.h"
 
 #include <fmt/format.h>
@@ -131,10 +132,15 @@ void look(const Figure& f, const AreaSets& areas, Lines lines, Surfaces surfaces
 /// a turned part is mostly turned with it; `bores`: it is a hole.
 void lookBesideFeatures(const Figure& f, const AreaSets& areas, const std::vector<Round>& rounds, bool bores,
                         Lines lines, Progress& progress, Judge& best) {
-    const Figure sharp = rounds.empty() ? f : sharpened(f, rounds);
-    const AreaSets sharp_areas = rounds.empty() ? areas : AreaSets(sharp, progress);
+    // No area is drawn through space from an auxiliary view: corners that it shows round are always fillets.
+    const std::vector<Round> slanted = slantedRounds(f);
+    std::vector<Round> fillets = rounds;
+    fillets.insert(fillets.end(), slanted.begin(), slanted.end());
+    const Figure sharp = slantsSharpened(rounds.empty() ? f : sharpened(f, rounds), f, slanted);
+    const AreaSets sharp_areas = fillets.empty() ? areas : AreaSets(sharp, progress);
     const auto maps = mapsOf(sharp, sharp_areas.drawn);
     auto holes = holesSeen(sharp, maps);
+    std::ranges::move(slantedHoles(sharp, progress), std::back_inserter(holes));
     if (const auto profiles = halfProfiles(sharp, maps); !profiles.empty()) {
         const EndView& end = profiles.front().end;
         const auto along = [&](const HoleSeen& h) {
@@ -147,13 +153,13 @@ void lookBesideFeatures(const Figure& f, const AreaSets& areas, const std::vecto
             return; // that was looked at
     } else if (bores)
         return;
-    if (progress.cancelled() || (holes.empty() && rounds.empty())) return;
+    if (progress.cancelled() || (holes.empty() && fillets.empty())) return;
     const Figure bare = withoutHoles(sharp, holes);
     const AreaSets reduced(bare, progress);
     if (progress.cancelled()) return;
     const std::vector<Step> drilled = holeSteps(holes, 2 * f.tolerances.proof);
     best.search(reduced, [&](std::vector<Step> steps) {
-        if (!rounds.empty()) steps = withFillets(f, areas, std::move(steps), rounds, progress);
+        if (!fillets.empty()) steps = withFillets(f, areas, std::move(steps), fillets, progress);
         steps.insert(steps.end(), drilled.begin(), drilled.end());
         return steps;
     });
