@@ -24,6 +24,7 @@ class Part:
 
     def __init__(self, rng):
         self.rng, self.ops, self.views, self.section, self.hidden = rng, [], ["front", "top", "side"], None, True
+        self.face = None  # the outward normal of a slanted face, in x and z, that an auxiliary view looks at
 
     def add(self, text):
         self.ops.append(text)
@@ -305,7 +306,65 @@ def section_blocks(p):
     p.section = ("front", y)
 
 
-FAMILIES = [steps, holes, turned, ribs, fillets, oblique, wedges, clevis, bosses, cones, sections, section_blocks]
+def drilled(p, x, z, y, n, thick, r, kind):
+    """A hole square to a slanted face, from the place where its axis meets the face."""
+    nx, nz = n
+    p.add("- cyld %.12g %g %.12g %.12g 0 %.12g %g %g" % (x + nx, y, z + nz, -nx, -nz, r,
+                                                         thick * 0.6 + 1 if kind == "blind" else thick + 2))
+    if kind == "counterbore":
+        p.add("- cyld %.12g %g %.12g %.12g 0 %.12g %g %g" % (x + nx, y, z + nz, -nx, -nz, r * 1.7, thick * 0.4 + 1))
+
+
+def bent(p):
+    """A plate with a leg that is bent up, the leg's end rounded, with holes in both."""
+    t, w, l, leg = p.n(8, 15), p.n(40, 75), p.n(55, 85), p.n(45, 75)
+    a = math.radians(p.n(25, 65, 5))
+    d, up = (math.cos(a), math.sin(a)), (-math.sin(a), math.cos(a))
+    k = t * math.tan(a / 2)  # from the lower bend to the upper one
+    tip = (l + leg * d[0], leg * d[1])
+    flip = p.chance(0.4)
+    turn = (lambda x: 160 - x) if flip else (lambda x: x)
+    pts = [(0, 0), (l, 0), tip, (tip[0] + t * up[0], tip[1] + t * up[1]), (l - k, t), (0, t)]
+    p.add("+ prism y 0 %g : " % w + path([(turn(x), z) for x, z in pts]))
+    e = (tip[0] + t * up[0] / 2, tip[1] + t * up[1] / 2)
+    if p.chance(0.7):
+        p.add("fillet %g : %.9g 0 %.9g , %.9g %g %.9g" % (p.n(6, min(14, w * 0.4)), turn(e[0]), e[1], turn(e[0]), w, e[1]))
+    n = (-up[0] if flip else up[0], up[1])
+    kind = p.rng.choice(["plain", "plain", "counterbore", "blind"])
+    r = p.n(4, min(9, w * 0.16))
+    at = leg - 2.6 * r - p.n(0, 6)
+    x, z = l + at * d[0] + t * up[0], at * d[1] + t * up[1]
+    if p.chance(0.25):
+        b, h = r * 1.7 + 2, p.n(4, 9)
+        p.add("+ cyld %.12g %g %.12g %.12g 0 %.12g %g %g" % (turn(x - 0.5 * up[0]), w / 2, z - 0.5 * up[1], *n, b, h + 0.5))
+        drilled(p, turn(x + h * up[0]), z + h * up[1], w / 2, n, t + h, r, "plain")
+    else:
+        for y in ((w / 2,) if p.chance(0.7) else (w / 2 - 2.2 * r, w / 2 + 2.2 * r)):
+            drilled(p, turn(x), z, y, n, t, min(r, w * 0.1) if y != w / 2 else r, kind)
+    for y in (w * 0.3, w * 0.7) if p.chance(0.7) else (w / 2,):
+        p.add("- cyl z %g %g -1 %g %g" % (turn(p.n(14, 14)), y, p.n(3, 5), t + 2))
+    p.views, p.face = ["front", "top", "face"], n
+
+
+def slanted(p):
+    """A block with a sloping top and a hole square to it."""
+    l, w, h = p.n(70, 110), p.n(45, 75), p.n(40, 65)
+    low, b = p.n(15, h - 18), p.n(15, l * 0.4)
+    p.add("+ prism y 0 %g : " % w + path([(0, 0), (l, 0), (l, low), (b, h), (0, h)]))
+    run, fall = l - b, h - low
+    n = (fall / math.hypot(run, fall), run / math.hypot(run, fall))
+    at = p.n(0.45, 0.6, 0.05)
+    x, z = b + at * run, h - at * fall
+    drilled(p, x, z, w / 2, n, p.n(10, 16), p.n(4, 8), p.rng.choice(["counterbore", "blind"]))
+    if p.chance(0.5):
+        p.add("- cyl z %g %g -1 %g 200" % (b / 2, w / 2, p.n(2.5, b / 2 - 3)))
+    if p.chance(0.4):
+        p.add("- box -1 -1 -1 %g %g %g" % (p.n(10, l * 0.4), w + 2, p.n(5, 9) + 1))
+    p.views, p.face = ["front", "top", "face"], n
+
+
+FAMILIES = [steps, holes, turned, ribs, fillets, oblique, wedges, clevis, bosses, cones, sections, section_blocks,
+            bent, slanted]
 
 
 def views_of(part, program):
@@ -314,10 +373,10 @@ def views_of(part, program):
     lines = list(part.ops)
     for v in part.views:
         name = side if v == "side" else v
-        look, up = VIEWS[name]
+        look, up = ((-part.face[0], 0, -part.face[1]), (0, 1, 0)) if v == "face" else VIEWS[name]
         cut = part.section and part.section[0] == v
         at = " 0 %.9g 0" % part.section[1] if cut else ""
-        lines.append("%s %s %g %g %g %g %g %g%s" % ("section" if cut else "view", name, *look, *up, at))
+        lines.append("%s %s %.12g %g %.12g %g %g %g%s" % ("section" if cut else "view", name, *look, *up, at))
     r = subprocess.run([program], input="\n".join(lines) + "\n", capture_output=True, text=True, timeout=120)
     if r.returncode:
         raise RuntimeError(r.stderr)
@@ -338,7 +397,15 @@ def extent(lines):
 
 
 def draw(msp, c, layer, o):
+    """Draws a curve, its view's origin moved; an origin of three numbers turns the view as well, radians."""
+    turn = o[2] if len(o) > 2 else 0.0
+    cos, sin = math.cos(turn), math.sin(turn)
+
+    def spun(q):
+        return (cos * q[0] - sin * q[1], sin * q[0] + cos * q[1])
+
     def at(q):
+        q = spun(q)
         return (q[0] + o[0], q[1] + o[1])
 
     how = {"layer": layer}
@@ -347,7 +414,7 @@ def draw(msp, c, layer, o):
     elif c["kind"] == "circle":
         msp.add_circle(at(c["centre"]), c["radius"], dxfattribs=how)
     elif c["kind"] == "arc":
-        a, b = (math.degrees(math.atan2(q[1] - c["centre"][1], q[0] - c["centre"][0])) for q in (c["from"], c["to"]))
+        a, b = (math.degrees(turn + math.atan2(q[1] - c["centre"][1], q[0] - c["centre"][0])) for q in (c["from"], c["to"]))
         if not c["turns_left"]:
             a, b = b, a
         msp.add_arc(at(c["centre"]), c["radius"], a, b, dxfattribs=how)
@@ -356,7 +423,7 @@ def draw(msp, c, layer, o):
         if not c["turns_left"]:
             a, b = -b, -a
         ratio, major = c["ratio"], c["major"]
-        msp.add_ellipse(at(c["centre"]), (*major, 0), ratio, a, b, dxfattribs=how)
+        msp.add_ellipse(at(c["centre"]), (*spun(major), 0), ratio, a, b, dxfattribs=how)
     else:
         s = msp.add_spline(degree=c["degree"], dxfattribs=how)
         s.control_points = [(*at(q), 0) for q in c["poles"]]
@@ -369,6 +436,26 @@ def same_place(c, d):
     near = lambda p, q: math.hypot(p[0] - q[0], p[1] - q[1]) < 1e-6
     return near(c["middle"], d["middle"]) and (near(c["from"], d["from"]) and near(c["to"], d["to"]) or
                                                near(c["from"], d["to"]) and near(c["to"], d["from"]))
+
+
+def moved(b, o):
+    return b[0] + o[0], b[1] + o[1], b[2] + o[0], b[3] + o[1]
+
+
+def beside_face(n, boxes, origin, gap, third):
+    """Where an auxiliary view stands: turned up from the front view, square to the face, clear of the others. Its
+    origin with its turn, and its box on the sheet."""
+    turn, b, way = math.atan2(-n[0], n[1]), boxes["face"], 1 if third else -1
+    spun = [(math.cos(turn) * x - math.sin(turn) * y, math.sin(turn) * x + math.cos(turn) * y)
+            for x in (b[0], b[2]) for y in (b[1], b[3])]
+    own = (min(q[0] for q in spun), min(q[1] for q in spun), max(q[0] for q in spun), max(q[1] for q in spun))
+    others = [moved(boxes[v], o) for v, o in origin.items()]
+    off = 0.0
+    while True:
+        box = moved(own, (way * off * n[0], way * off * n[1]))
+        if all(box[0] > o[2] + gap or box[2] < o[0] - gap or box[1] > o[3] + gap or box[3] < o[1] - gap for o in others):
+            return (way * off * n[0], way * off * n[1], turn), box
+        off += 5
 
 
 def sheet(part, truth, target):
@@ -391,11 +478,13 @@ def sheet(part, truth, target):
         elif v in ("right", "left"):
             beyond = (v == "right") == third
             origin[v] = (f[2] + gap - b[0] if beyond else f[0] - gap - b[2], 0)
+    if part.face:
+        origin["face"], around = beside_face(part.face, boxes, origin, gap, third)
     for v, lines in truth["views"].items():
         o = origin[v]
         for c in lines["visible"]:
             draw(msp, c, "OUTLINE", o)
-        if not lines.get("cut"):
+        if not lines.get("cut") and v != "face":
             for c in lines["hidden"]:
                 if not any(same_place(c, d) for d in lines["visible"]):
                     draw(msp, c, "HIDDEN", o)
@@ -408,8 +497,8 @@ def sheet(part, truth, target):
         for c in lines["visible"]:
             if c["kind"] == "circle" and not lines.get("cut"):
                 r, (x, y) = c["radius"] + 3, c["centre"]
-                msp.add_line((x - r + o[0], y + o[1]), (x + r + o[0], y + o[1]), dxfattribs={"layer": "CENTRE"})
-                msp.add_line((x + o[0], y - r + o[1]), (x + o[0], y + r + o[1]), dxfattribs={"layer": "CENTRE"})
+                draw(msp, {"kind": "line", "from": (x - r, y), "to": (x + r, y)}, "CENTRE", o)
+                draw(msp, {"kind": "line", "from": (x, y - r), "to": (x, y + r)}, "CENTRE", o)
     for v, horizontal in (("front", True), ("front", False)):
         b, o = boxes[v], origin[v]
         if horizontal:
@@ -428,8 +517,8 @@ def sheet(part, truth, target):
                 msp.add_line((x, tip), (x + s, tip - 3), dxfattribs={"layer": "OUTLINE"})
             msp.add_text("A", height=3.5, dxfattribs={"layer": "TEXT"}).set_placement((x - 1.5, y - 6))
         msp.add_text("SECTION A-A", height=3.5, dxfattribs={"layer": "TEXT"}).set_placement(((f[0] + f[2]) / 2 - 14, f[3] + 6))
-    right = max(b[2] + origin[v][0] for v, b in boxes.items())
-    low = min(b[1] + origin[v][1] for v, b in boxes.items())
+    placed = [around if v == "face" else moved(b, origin[v]) for v, b in boxes.items()]
+    right, low = max(b[2] for b in placed), min(b[1] for b in placed)
     msp.add_text("THIRD ANGLE PROJECTION" if third else "FIRST ANGLE PROJECTION", height=3.5,
                  dxfattribs={"layer": "TEXT"}).set_placement((right + 25, low - 22))
     doc.saveas(target)

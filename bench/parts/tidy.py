@@ -10,6 +10,8 @@ TURN = 2 * math.pi
 
 def plain(c):
     """The line or arc that a free-form curve follows; the curve itself where there is none, None without length."""
+    if c["kind"] == "ellipse" and abs(c["ratio"] - 1) < 1e-9:
+        return dict(c, kind="arc", radius=math.hypot(*c["major"]))
     if c["kind"] != "spline":
         return c
     degree_1 = c["degree"] == 1
@@ -33,9 +35,68 @@ def plain(c):
     return {"kind": "arc", "centre": centre, "radius": r, "from": list(a), "to": list(b), "middle": list(m), "turns_left": d > 0}
 
 
+def solved(rows, right):
+    """Five equations for five unknowns, by elimination; None when they do not tell."""
+    m = [list(r) + [b] for r, b in zip(rows, right)]
+    n = len(m)
+    for i in range(n):
+        p = max(range(i, n), key=lambda k: abs(m[k][i]))
+        if abs(m[p][i]) < 1e-12:
+            return None
+        m[i], m[p] = m[p], m[i]
+        for k in range(n):
+            if k != i:
+                f = m[k][i] / m[i][i]
+                m[k] = [a - f * b for a, b in zip(m[k], m[i])]
+    return [m[i][n] / m[i][i] for i in range(n)]
+
+
+def oval(points):
+    """The ellipse that a chain runs along: its centre, major axis, ratio, and the angles at which it passes them."""
+    if len(points) < 6:
+        return None
+    mx, my = sum(q[0] for q in points) / len(points), sum(q[1] for q in points) / len(points)
+    size = max(max(abs(q[0] - mx), abs(q[1] - my)) for q in points)
+    p = [((q[0] - mx) / size, (q[1] - my) / size) for q in points]
+    rows = [(x * x, x * y, y * y, x, y) for x, y in p]
+    normal = [[sum(r[i] * r[j] for r in rows) for j in range(5)] for i in range(5)]
+    k = solved(normal, [sum(r[i] for r in rows) for i in range(5)])
+    if not k or 4 * k[0] * k[2] - k[1] * k[1] < 1e-9:
+        return None
+    d = 4 * k[0] * k[2] - k[1] * k[1]
+    cx, cy = (k[1] * k[4] - 2 * k[2] * k[3]) / d, (k[1] * k[3] - 2 * k[0] * k[4]) / d
+    level = 1 + k[0] * cx * cx + k[1] * cx * cy + k[2] * cy * cy
+    turn = 0.5 * math.atan2(k[1], k[0] - k[2])
+    c, w = math.cos(turn), math.sin(turn)
+    lengths = [k[0] * c * c + k[1] * c * w + k[2] * w * w, k[0] * w * w - k[1] * c * w + k[2] * c * c]
+    if min(lengths) <= 0 or level <= 0:
+        return None
+    a, b = (size * math.sqrt(level / v) for v in lengths)
+    if a < b:
+        a, b, c, w = b, a, -w, c
+    cx, cy = mx + size * cx, my + size * cy
+    angles = []
+    for x, y in points:
+        u, v = (c * (x - cx) + w * (y - cy)) / a, (-w * (x - cx) + c * (y - cy)) / b
+        if abs(math.hypot(u, v) - 1) * b > SAME:
+            return None
+        t = math.atan2(v, u)
+        if angles:
+            t += TURN * round((angles[-1] - t) / TURN)
+        angles.append(t)
+    return (cx, cy), (a * c, a * w), b / a, angles
+
+
+def oval_of(c):
+    if c["kind"] == "ellipse":
+        sign = 1 if c["turns_left"] else -1
+        return c["centre"], c["major"], c["ratio"], (sign * c["start"], sign * c["end"])
+    return oval(c["poles"]) if c["kind"] == "spline" and c["degree"] == 1 else None
+
+
 def carriers(lines):
     """Stretches by the straight line or circle that they lie on, and the rest."""
-    straight, round_, rest = [], [], []
+    straight, round_, ovals, rest = [], [], [], []
     for c in filter(None, map(plain, lines)):
         if c["kind"] == "line":
             (x0, y0), (x1, y1) = c["from"], c["to"]
@@ -67,9 +128,21 @@ def carriers(lines):
                     break
             else:
                 round_.append(((x, y), c["radius"], [span]))
+        elif found := oval_of(c):
+            centre, major, ratio, angles = found
+            a, b = min(angles[0], angles[-1]), max(angles[0], angles[-1])
+            for k in ovals:
+                same = math.hypot(k[0][0] - centre[0], k[0][1] - centre[1]) < SAME and abs(k[2] - ratio) < SAME
+                if same and abs(abs(k[1][0] * major[0] + k[1][1] * major[1]) / (k[1][0] ** 2 + k[1][1] ** 2) - 1) < SAME:
+                    if k[1][0] * major[0] + k[1][1] * major[1] < 0:
+                        a, b = a + math.pi, b + math.pi
+                    k[3].append([a % TURN, a % TURN + b - a])
+                    break
+            else:
+                ovals.append((centre, major, ratio, [[a % TURN, a % TURN + b - a]]))
         else:
             rest.append(c)
-    return straight, round_, rest
+    return straight, round_, ovals, rest
 
 
 def union(spans, same):
@@ -109,8 +182,12 @@ def without(spans, taken, same):
     return r
 
 
-def drawn(straight, round_, rest):
+def drawn(straight, round_, ovals, rest):
     r = list(rest)
+    for (x, y), (mx, my), ratio, spans in ovals:
+        for a, b in spans:
+            p, q, m = ([x + mx * math.cos(t) - my * ratio * math.sin(t), y + my * math.cos(t) + mx * ratio * math.sin(t)] for t in (a, b, (a + b) / 2))
+            r.append({"kind": "ellipse", "centre": [x, y], "major": [mx, my], "ratio": ratio, "start": a, "end": b, "from": p, "to": q, "middle": m, "turns_left": True})
     for u, off, spans in straight:
         for a, b in spans:
             p, q = ([u[0] * t - u[1] * off, u[1] * t + u[0] * off] for t in (a, b))
@@ -172,17 +249,26 @@ def once(curves, others):
     return kept
 
 
+def beside(spans, taken, same):
+    """Angles without others."""
+    flat = [[t for a, b in k for t in ([[a, b]] if b <= TURN else [[a, TURN], [0, b - TURN]])] for k in (ring(spans, same), sum(taken, []))]
+    return ring(without(flat[0], union(flat[1], same), same), same)
+
+
 def tidied(view):
     seen, hidden = carriers(view["visible"]), carriers(view["hidden"])
-    seen = ([(u, o, union(s, SAME)) for u, o, s in seen[0]], [(c, r, ring(s, SAME / r)) for c, r, s in seen[1]], seen[2])
-    straight, round_ = [], []
+    seen = ([(u, o, union(s, SAME)) for u, o, s in seen[0]], [(c, r, ring(s, SAME / r)) for c, r, s in seen[1]],
+            [(c, m, k, ring(s, SAME / math.hypot(*m))) for c, m, k, s in seen[2]], seen[3])
+    straight, round_, ovals = [], [], []
     for u, o, s in hidden[0]:
         over = [k[2] for k in seen[0] if abs(k[0][0] * u[1] - k[0][1] * u[0]) < 1e-7 and abs(k[1] - o) < SAME]
         straight.append((u, o, without(union(s, SAME), sum(over, []), SAME)))
     for c, r, s in hidden[1]:
         over = [k[2] for k in seen[1] if math.hypot(k[0][0] - c[0], k[0][1] - c[1]) < SAME and abs(k[1] - r) < SAME]
-        taken = [t for a, b in sum(over, []) for t in ([[a, b]] if b <= TURN else [[a, TURN], [0, b - TURN]])]
-        flat = [t for a, b in ring(s, SAME / r) for t in ([[a, b]] if b <= TURN else [[a, TURN], [0, b - TURN]])]
-        round_.append((c, r, ring(without(flat, union(taken, SAME / r), SAME / r), SAME / r)))
+        round_.append((c, r, beside(s, over, SAME / r)))
+    for c, m, k, s in hidden[2]:
+        over = [o[3] for o in seen[2] if math.hypot(o[0][0] - c[0], o[0][1] - c[1]) < SAME and abs(o[2] - k) < SAME and
+                math.hypot(o[1][0] - m[0], o[1][1] - m[1]) < SAME]
+        ovals.append((c, m, k, beside(s, over, SAME / math.hypot(*m))))
     visible = once(drawn(*seen), [])
-    return dict(view, visible=visible, hidden=once(drawn(straight, round_, hidden[2]), visible))
+    return dict(view, visible=visible, hidden=once(drawn(straight, round_, ovals, hidden[3]), visible))

@@ -1,5 +1,7 @@
 #include "core/base/simpler_curve.h"
 
+#include "core/base/ellipse_fit.h"
+
 namespace prism {
 
 std::optional<Arc> arcOn(const Circle& circle, const std::vector<Vec2>& v, double tolerance, bool closed) {
@@ -16,6 +18,8 @@ std::optional<Arc> arcOn(const Circle& circle, const std::vector<Vec2>& v, doubl
 }
 
 namespace {
+
+constexpr double kLeastOfEllipse = kPi / 6; ///< radians; flatter bows fit too many curves
 
 std::vector<Vec2> alongSpline(const Spline& s) {
     std::vector<Vec2> v;
@@ -65,7 +69,16 @@ std::optional<Curve> simplerCurve(const Spline& s, double touch) {
         c && bowed(*c) &&
         std::all_of(v.begin(), v.end(), [&](Vec2 p) { return distance(p, c->centre) > c->radius - touch; }))
         if (const auto arc = arcOn(*c, v, 3e-4 * c->radius, closed)) return *arc;
+    if (auto e = ellipseOn(alongSpline(s), touch); e && std::abs(e->sweep) > kLeastOfEllipse) {
+        if (closed) e->sweep = std::copysign(2 * kPi, e->sweep);
+        return *e;
+    }
     return std::nullopt;
+}
+
+std::optional<Arc> roundOf(const EllipseArc& e, double touch) {
+    if (length(e.major) * std::abs(1 - e.ratio) > touch) return std::nullopt;
+    return Arc{e.centre, length(e.major), angleOf(e.major) + e.start, e.sweep};
 }
 
 } // namespace prism

@@ -163,7 +163,7 @@ Result<StepBody> holed(const Figure& f, const Step& s, int index, const TopoDS_S
                                              : lengthToSolid(solid, *course, plane, circles.centre,
                                                              0.5 * std::max(sizes->diameter, sizes->wide));
         if (s.hole.wide_to.picked() && !s.hole.wide_depth.given()) {
-            const auto bottom = resolveMark(f, s.hole.wide_to, v->axes.depth);
+            const auto bottom = depthOfMark(f, *v, s.hole.wide_to);
             if (!bottom) return tl::make_unexpected(bottom.error());
             sizes->wide_depth = std::abs(*bottom - course->start) - begins;
             if (!(sizes->wide_depth > 0))

@@ -33,14 +33,17 @@ Result<Range> partRange(const Figure& f, const FigureView& v) {
     return r;
 }
 
+Result<double> depthOfMark(const Figure& f, const FigureView& v, const MarkRef& mark) {
+    return v.square ? resolveMark(f, mark, v.axes.depth) : resolvePlace(f, mark, frameOf(f, v, f.now).look);
+}
+
 /// Where a bound stands along the way in which the view's depths count.
 Result<double> boundValue(const Figure& f, const FigureView& v, const Bound& b, double outermost) {
     if (b.kind == Bound::Kind::place)
         return dot(placeNow(f, b.place), v.square ? unitOf(v.axes.depth) : frameOf(f, v, f.now).look) +
                b.beyond;
     if (b.kind != Bound::Kind::mark) return outermost + b.beyond;
-    auto at =
-        v.square ? resolveMark(f, b.mark, v.axes.depth) : resolvePlace(f, b.mark, frameOf(f, v, f.now).look);
+    auto at = depthOfMark(f, v, b.mark);
     if (at) *at += b.beyond;
     return at;
 }

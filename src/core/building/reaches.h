@@ -12,6 +12,8 @@ struct Range {
 
 /// Extent of the whole part along the way in which a view's depths count, from all views that show it.
 Result<Range> partRange(const Figure& f, const FigureView& v);
+/// Where a mark of another view stands along the way in which a view's depths count.
+Result<double> depthOfMark(const Figure& f, const FigureView& v, const MarkRef& mark);
 /// Where a bound that is a mark stands, or else `outermost`; with what it goes beyond.
 Result<double> boundValue(const Figure& f, const FigureView& v, const Bound& b, double outermost);
 /// The range of a step whose high end is `to`. Impossible when it is empty.

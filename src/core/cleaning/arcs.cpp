@@ -2,7 +2,7 @@
 #include "core/base/simpler_curve.h"
 #include "core/cleaning/workbench.h"
 
-// Arcs, circles and ellipses that came as chains of short chords, and splines that follow an arc or a line.
+// Arcs, circles and ellipses that came as chains of short chords, and free-form curves that follow one.
 namespace prism::cleaning {
 namespace {
 
@@ -215,11 +215,16 @@ void chordArcs(Workbench& w) {
     carryOut(w, edits);
 }
 
-void splineArcs(Workbench& w) {
+/// What a free-form curve, or an ellipse as wide as it is long, is drawn for.
+std::optional<Curve> plainer(const Curve& c, double touch) {
+    if (const auto* s = std::get_if<Spline>(&c)) return simplerCurve(*s, touch);
+    if (const auto* e = std::get_if<EllipseArc>(&c)) return roundOf(*e, touch);
+    return std::nullopt;
+}
+
+void plainCurves(Workbench& w) {
     for (const Piece& p : w.pieces()) {
-        const auto* s = std::get_if<Spline>(&w.curve(p));
-        if (!s) continue;
-        const auto c = simplerCurve(*s, w.touch());
+        const auto c = plainer(w.curve(p), w.touch());
         if (c && w.record("spline_arc", {p.entity}, pointAt(*c, 0.5), lengthOf(*c))) w.setCurve(p, *c);
     }
 }
@@ -227,7 +232,7 @@ void splineArcs(Workbench& w) {
 } // namespace
 
 void recoverArcs(Workbench& w) {
-    splineArcs(w);
+    plainCurves(w);
     chordArcs(w);
 }
 

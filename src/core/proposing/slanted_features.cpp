@@ -192,22 +192,28 @@ class LyingFlat {
     std::map<int, Affine2> back_; ///< by view that was turned
 };
 
+/// The circles in which a hole begins, widens and ends: radius and depth.
+std::vector<std::pair<double, double>> rimsOf(const HoleProfile& p) {
+    std::vector<std::pair<double, double>> r;
+    for (const auto& m : p.mouths) r.emplace_back(m.radius, m.at);
+    for (const auto& l : p.levels) r.emplace_back(l.radius, l.at);
+    for (const auto& w : p.walls) r.emplace_back(w.radius, w.at), r.emplace_back(w.end_radius, w.end);
+    return r;
+}
+
 /// What the views that look at a hole askew show of it: its edges as ellipses, its walls by their outlines.
 void explainAskew(const Figure& f, const FigureView& face, HoleSeen& h) {
     const Vec2 centre = h.step.places.front();
+    const auto rims = rimsOf(h.profile);
     for (const FigureView& o : f.views) {
         if (!o.principal()) continue;
         const SeenAskew seen(f, face, o);
         if (seen.edgeOn()) continue;
         const auto shown = [&](const Curve& c) {
-            const HoleProfile& p = h.profile;
             return std::ranges::any_of(
-                       p.mouths,
-                       [&](const auto& m) { return seen.showsCircle(c, centre, m.radius, m.at); }) ||
-                   std::ranges::any_of(
-                       p.levels,
-                       [&](const auto& l) { return seen.showsCircle(c, centre, l.radius, l.at); }) ||
-                   std::ranges::any_of(p.walls, [&](const auto& w) {
+                       rims,
+                       [&](const auto& rim) { return seen.showsCircle(c, centre, rim.first, rim.second); }) ||
+                   std::ranges::any_of(h.profile.walls, [&](const auto& w) {
                        return w.radius == w.end_radius && seen.showsWall(c, centre, w.radius, w.at, w.end);
                    });
         };
