@@ -172,9 +172,6 @@ TEST_CASE("arcs between two lines stand for a corner, and give way to it") {
 }
 
 TEST_CASE("richer parts on sheets by another program get their true volume", "[slow]") {
-    const std::map<std::string, const char*> beyond{
-        {"aux01", "an oblique arm that only an auxiliary view shows true"},
-        {"aux02", "an oblique arm that only an auxiliary view shows true"}};
     NoProgress quiet;
     for (const auto& file : std::filesystem::directory_iterator(PRISM_TEST_DATA "/rich")) {
         if (file.path().extension() != ".dxf") continue;
@@ -184,13 +181,7 @@ TEST_CASE("richer parts on sheets by another program get their true volume", "[s
         const Json truth = Json::parse(in);
         const bool several = truth["kind2"] == "two"; // the first part is the one worked on
         const double volume = (several ? truth["parts"][0]["volume"] : truth["volume"]).get<double>();
-        const auto p = proposeFor(opened(file.path().string()).model(), quiet,
-                                  beyond.contains(name) ? Effort::quick : Effort::thorough);
-        if (beyond.contains(name)) {
-            INFO(beyond.at(name));
-            CHECK((!p || !p->clean)); // once it is exact, it belongs to the others
-            continue;
-        }
+        const auto p = proposeFor(opened(file.path().string()).model(), quiet);
         REQUIRE(p);
         CHECK(p->clean);
         CHECK(p->build.measure.volume == Approx(volume).epsilon(5e-6));

@@ -200,6 +200,41 @@ TEST_CASE("a hole that comes out of a sloping face is a hole through, and every 
     CHECK(m.document.model().proof->proved());
 }
 
+TEST_CASE("holes square to a slanted face are told by the auxiliary view, counterbored and blind ones as well") {
+    const auto area = [](const std::vector<Vec2>& p) {
+        double twice = 0;
+        for (size_t i = 0; i < p.size(); ++i) twice += cross(p[i], p[(i + 1) % p.size()]);
+        return 0.5 * twice;
+    };
+    const auto bored = [](double radius, double depth) { return kPi * radius * radius * depth; };
+    // Drawn by another program: a plate 10.5 thick and 58.5 wide, bent up by 35 degrees, two holes in it and
+    // a counterbored one in the arm; and a block 54 wide with a sloping top, a blind counterbored hole square
+    // to that, another one upright.
+    const double plate = area({{0, 0},
+                               {55.5, 0},
+                               {110.792763, 38.7164095},
+                               {104.77021, 47.3175059},
+                               {52.1893627, 10.5},
+                               {0, 10.5}}) *
+                             58.5 -
+                         bored(3.5, 10.5) - bored(4.5, 10.5) - bored(9, 10.5) -
+                         (bored(15.3, 4.2) - bored(9, 4.2)),
+                 block = area({{0, 0}, {102, 0}, {102, 18}, {36.5, 50}, {0, 50}}) * 54 - bored(4, 50) -
+                         bored(4, 14.5) - (bored(6.8, 5.4) - bored(4, 5.4));
+    for (const auto& [file, volume] :
+         {std::pair{"bent-plate.dxf", plate}, std::pair{"slanted-block.dxf", block}}) {
+        INFO(file);
+        const Made m = proposed(partSheet(file));
+        CHECK(m.document.model().build.measure.volume == Approx(volume).epsilon(1e-6));
+        CHECK(std::ranges::any_of(m.proposal.steps, [](const Step& s) {
+            return s.kind == StepKind::hole && s.view.role == Role::auxiliary &&
+                   s.hole.kind == HoleKind::counterbore;
+        }));
+        REQUIRE(m.document.model().proof);
+        CHECK(m.document.model().proof->proved());
+    }
+}
+
 TEST_CASE("a facet cuts off what lies beyond its plane, and follows the numbers") {
     const std::string facet =
         R"({"kind": "facet", "name": "corner", "corners": [[60, 0, 20], [80, 15, 20], [80, 0, 8]], "side": [80, 0, 20]})";

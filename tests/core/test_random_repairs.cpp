@@ -361,6 +361,62 @@ TEST_CASE("random arcs drawn as chords are found, with the lines beside them lef
     }
 }
 
+TEST_CASE("random ellipses drawn as chords or as splines are found, whole ones and pieces with lines beside them") {
+    Chance chance{std::mt19937(41)};
+    for (int round = 0; round < 60; ++round) {
+        const double ratio = chance.in(0.35, 0.9);
+        const bool whole = round % 3 == 0;
+        const EllipseArc e{{chance.in(0, 100), chance.in(0, 100)},
+                           direction(chance.in(-3, 3)) * chance.in(8, 40),
+                           ratio,
+                           chance.in(-3, 3),
+                           whole ? 2 * kPi : chance.in(1, 5)};
+        const int n = 40 + round % 25;
+        std::vector<Curve> lines;
+        for (int i = 0; i < n; ++i)
+            lines.push_back(Segment{pointAt(e, double(i) / n), pointAt(e, double(i + 1) / n)});
+        // A line that runs smoothly on, far longer than a chord.
+        if (!whole) lines.push_back(Segment{endOf(e), endOf(e) + normalized(tangentAt(e, 1)) * 60});
+        shuffled(lines, chance);
+        const CleanSheet s = clean(of(lines), {});
+        INFO("round " << round << ", ratio " << ratio << ", sweep " << e.sweep);
+        REQUIRE(kinds(s)["arc_recovered"] == 1);
+        const std::vector<Curve> left = curvesOf(s, LineRole::outline);
+        REQUIRE(left.size() == (whole ? 1 : 2));
+        for (const Curve& c : left) {
+            const auto* k = std::get_if<EllipseArc>(&c);
+            if (!k) {
+                CHECK(lengthOf(c) == Approx(60));
+                continue;
+            }
+            CHECK(distance(k->centre, e.centre) < 1e-6);
+            CHECK(length(k->major) == Approx(length(e.major)));
+            CHECK(k->ratio == Approx(ratio));
+            CHECK(std::abs(k->sweep) == Approx(std::abs(e.sweep)));
+            CHECK(distanceTo(Curve(e), pointAt(c, 0.3)) < 1e-6);
+        }
+    }
+    // As wide as it is long to a hair: a circle. Half of one as a rational spline: an ellipse.
+    const auto cleaned = [](const Curve& c) {
+        const CleanSheet s = clean(of({c, Segment{{200, 0}, {300, 0}}}), {});
+        CHECK(kinds(s)["spline_arc"] == 1);
+        return curvesOf(s, LineRole::outline).front();
+    };
+    const Curve circle = cleaned(EllipseArc{{5, 6}, {0, 30}, 1 - 1e-9, 0.5, 2});
+    REQUIRE(std::holds_alternative<Arc>(circle));
+    CHECK(std::get<Arc>(circle).radius == Approx(30));
+    CHECK(distance(startOf(circle), Vec2{5, 6} + direction(0.5 + kPi / 2) * 30) < 1e-6);
+    const double w = std::sqrt(0.5);
+    const Curve half = cleaned(Spline{2,
+                                      {0, 0, 0, 1, 1, 2, 2, 2},
+                                      {{40, 0}, {40, 15}, {0, 15}, {-40, 15}, {-40, 0}},
+                                      {1, w, 1, w, 1}});
+    REQUIRE(std::holds_alternative<EllipseArc>(half));
+    CHECK(length(std::get<EllipseArc>(half).major) == Approx(40));
+    CHECK(std::get<EllipseArc>(half).ratio == Approx(15.0 / 40));
+    CHECK(std::abs(std::get<EllipseArc>(half).sweep) == Approx(kPi));
+}
+
 TEST_CASE("chains that are too few, too flat, too sharp, uneven or of other roles stay chains") {
     auto chords = [](double sweep, int n, double uneven = 0) {
         std::vector<Curve> r;
