@@ -454,3 +454,31 @@ TEST_CASE("an angle that follows from other dimensions reports what it becomes")
     const double lean = (std::atan2(30, 20) - std::atan2(30, 10)) * 180 / kPi;
     CHECK(now - was == Approx(was < 90 ? lean : -lean));
 }
+
+TEST_CASE("a diameter may be written as a radius of half its size, and the reverse; other signs are told") {
+    const auto kinds = [](bool diameter, const std::string& words) {
+        DxfText t = leaning();
+        const Vec2 centre{30, 85}, on_it{40, 85};
+        // Of a diameter both ends lie on the circle.
+        radial(t, diameter, diameter ? Vec2{20, 85} : centre, on_it, words);
+        // One size alone would be taken for the scale of the view.
+        t.dimension(0, 60, 80, 60, 0, 50, 0).dimension(0, 60, 0, 110, -10, 60, 90);
+        const Document d = from(t);
+        const auto& all = d.model().ledger.entries;
+        const LedgerEntry& e = *std::ranges::find_if(all, [](const auto& x) { return !x.along_axis; });
+        CHECK(e.kind == (diameter ? DimensionKind::diameter : DimensionKind::radius));
+        CHECK(e.drawn == Approx(diameter ? 20 : 10));
+        std::string r;
+        for (const Finding& f : d.model().findings)
+            if (f.kind == "dimension_sign_suspect" || f.kind == "dimension_text_differs") r += f.kind;
+        return r;
+    };
+    CHECK(kinds(true, "R10") == "");
+    CHECK(kinds(false, "\u00d820") == "");
+    CHECK(kinds(true, "\u00d820") == "");
+    CHECK(kinds(false, "R10") == "");
+    CHECK(kinds(true, "R20") == "dimension_sign_suspect");
+    CHECK(kinds(false, "\u00d810") == "dimension_sign_suspect");
+    CHECK(kinds(true, "R12") == "dimension_sign_suspect");
+    CHECK(kinds(true, "\u00d822") == "dimension_text_differs");
+}

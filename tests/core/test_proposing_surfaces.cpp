@@ -200,7 +200,8 @@ TEST_CASE("a hole that comes out of a sloping face is a hole through, and every 
     CHECK(m.document.model().proof->proved());
 }
 
-TEST_CASE("holes square to a slanted face are told by the auxiliary view, counterbored and blind ones as well") {
+TEST_CASE(
+    "holes square to a slanted face are told by the auxiliary view, counterbored and blind ones as well") {
     const auto area = [](const std::vector<Vec2>& p) {
         double twice = 0;
         for (size_t i = 0; i < p.size(); ++i) twice += cross(p[i], p[(i + 1) % p.size()]);

@@ -361,7 +361,8 @@ TEST_CASE("random arcs drawn as chords are found, with the lines beside them lef
     }
 }
 
-TEST_CASE("random ellipses drawn as chords or as splines are found, whole ones and pieces with lines beside them") {
+TEST_CASE(
+    "random ellipses drawn as chords or as splines are found, whole ones and pieces with lines beside them") {
     Chance chance{std::mt19937(41)};
     for (int round = 0; round < 60; ++round) {
         const double ratio = chance.in(0.35, 0.9);
@@ -407,10 +408,8 @@ TEST_CASE("random ellipses drawn as chords or as splines are found, whole ones a
     CHECK(std::get<Arc>(circle).radius == Approx(30));
     CHECK(distance(startOf(circle), Vec2{5, 6} + direction(0.5 + kPi / 2) * 30) < 1e-6);
     const double w = std::sqrt(0.5);
-    const Curve half = cleaned(Spline{2,
-                                      {0, 0, 0, 1, 1, 2, 2, 2},
-                                      {{40, 0}, {40, 15}, {0, 15}, {-40, 15}, {-40, 0}},
-                                      {1, w, 1, w, 1}});
+    const Curve half = cleaned(Spline{
+        2, {0, 0, 0, 1, 1, 2, 2, 2}, {{40, 0}, {40, 15}, {0, 15}, {-40, 15}, {-40, 0}}, {1, w, 1, w, 1}});
     REQUIRE(std::holds_alternative<EllipseArc>(half));
     CHECK(length(std::get<EllipseArc>(half).major) == Approx(40));
     CHECK(std::get<EllipseArc>(half).ratio == Approx(15.0 / 40));

@@ -221,26 +221,33 @@ class Sums {
     Elimination rows_;
 };
 
-/// A text with the sign of a diameter at a radius, or the reverse: with the other sign it would fit.
-std::optional<Finding> wrongSign(const CheckInput& in, const LedgerEntry& e) {
+/// Whether a text has the sign of a diameter at a radius, or the reverse.
+bool hasOtherSign(const CheckInput& in, const LedgerEntry& e) {
     const bool across = e.kind == DimensionKind::diameter;
-    if (!across && e.kind != DimensionKind::radius) return std::nullopt;
-    const Dimension& d = in.drawing.dimensions[static_cast<size_t>(e.dimension)];
-    const size_t digit = d.text.find_first_of("0123456789");
-    const bool saysRadius = d.text.substr(0, digit).find('R') != std::string::npos,
-               saysDiameter = d.text.substr(0, digit).find("\u00d8") != std::string::npos ||
-                              d.text.substr(0, digit).find("\u2300") != std::string::npos;
-    if (across ? !saysRadius : !saysDiameter) return std::nullopt;
+    if (!across && e.kind != DimensionKind::radius) return false;
+    const std::string& text = in.drawing.dimensions[static_cast<size_t>(e.dimension)].text;
+    const std::string sign = text.substr(0, text.find_first_of("0123456789"));
+    const auto has = [&](const char* s) { return sign.find(s) != std::string::npos; };
+    return across ? has("R") : has("\u00d8") || has("\u2300");
+}
+
+/// Whether what is drawn has the size that the text says in the other way: R12 at a diameter of 24.
+bool sameSizeSo(const CheckInput& in, const LedgerEntry& e) {
+    const double said = (e.kind == DimensionKind::diameter ? 2 : 0.5) * e.said;
+    return std::abs(said - e.drawn) <=
+           10 * in.figure.tolerances.same_model + 2 * roundingOf(e, in.views.unit.mm);
+}
+
+/// A text with the wrong sign: with the other one it would fit, or its number does.
+Finding wrongSign(const CheckInput& in, const LedgerEntry& e) {
+    const bool across = e.kind == DimensionKind::diameter;
     Finding f = aboutEntry(in, e, "dimension_sign_suspect", Severity::error, {});
-    const double drawn = across ? e.drawn : 2 * e.drawn; // the diameter
-    const bool size = !differs(in, e); // the number is what is measured: only the sign is wrong
-    const bool twice = std::abs((across ? 2 : 0.5) * e.said - e.drawn) <=
-                       10 * in.figure.tolerances.same_model + roundingOf(e, in.views.unit.mm);
-    if (twice) return std::nullopt; // it says the same size in the other way
     f.message = fmt::format("The dimension {} says {}, but a {} of {} is drawn there", e.name, e.text,
                             across ? "diameter" : "radius", numberOf(e, e.drawn, in));
-    f.numbers = {{"said", (across ? 2 : 1) * e.said}, {"drawn", e.drawn}, {"diameter", drawn}};
-    f.remedies = {believeDrawing(in, e, size ? "the number is that of the drawing" : "")};
+    f.numbers = {{"said", (across ? 2 : 1) * e.said},
+                 {"drawn", e.drawn},
+                 {"diameter", across ? e.drawn : 2 * e.drawn}};
+    f.remedies = {believeDrawing(in, e, differs(in, e) ? "" : "the number is that of the drawing")};
     return f;
 }
 
@@ -316,9 +323,9 @@ void dimensions(const CheckInput& in, std::vector<Finding>& out) {
     for (size_t i = 0; i < in.ledger.entries.size(); ++i) {
         const LedgerEntry& e = in.ledger.entries[i];
         if (e.state == EntryState::loose) out.push_back(looseDimension(in, e));
-        if (auto sign = wrongSign(in, e))
-            out.push_back(std::move(*sign));
-        else if (!told.contains(static_cast<int>(i)) && differs(in, e))
+        if (hasOtherSign(in, e)) {
+            if (!sameSizeSo(in, e)) out.push_back(wrongSign(in, e));
+        } else if (!told.contains(static_cast<int>(i)) && differs(in, e))
             out.push_back(textDiffers(in, e));
     }
 }
