@@ -51,6 +51,12 @@ int main(int argc, char** argv) {
     CLI::App* check = verb("check", "whether the views and dimensions agree", runCheck);
     check->add_option("--repair", q.repair,
                       "make the repairs of these kinds, KIND[,KIND], or all that are offered");
+    check->add_option("--add-dimensions", q.laying,
+                      "add the dimensions that the figure lacks: baseline, chain or ordinate");
+    check
+        ->add_option("--datum", q.datum,
+                     "the end that they count from, low, high or middle: for all axes, or one each for X,Y,Z")
+        ->delimiter(',');
     check->add_option("--save", q.save, "write the project (.uprism)");
     outputs(verb("build", "build the solid; by proposal when there are no steps", runBuild));
     CLI::App* set = verb("set", "change ledger values, solve and rebuild", runSet);

@@ -243,6 +243,31 @@ Json findingReport(const Model& m, const Finding& f) {
     return j;
 }
 
+Json openSizeReport(const Model& m, const OpenSize& o) {
+    Json at = Json::array();
+    for (Vec2 p : o.places) at.push_back(point(m.sheet.to_file(p)));
+    Json j{{"what", o.what},   {"view", nameOf(m.views.views[static_cast<size_t>(o.view)].role)},
+           {"at_mm", o.at},    {"value_mm", o.value},
+           {"round", o.round}, {"at_sheet", at}};
+    if (!o.radius) j["axis"] = nameOf(o.axis), j["from"] = o.from;
+    if (m.views.parts.size() > 1) j["part"] = m.views.part + 1;
+    return j;
+}
+
+/// What the dimensions leave open, and what they say twice.
+Json completenessReport(const std::vector<Checked>& parts) {
+    Json open = Json::array(), twice = Json::array(), undone = Json::array();
+    for (const Checked& c : parts) {
+        for (const OpenSize& o : c.sizes.open) open.push_back(openSizeReport(*c.model, o));
+        for (const GivenTwice& g : c.sizes.twice)
+            twice.push_back({{"name", g.name}, {"follows_from", g.from}});
+        if (!c.sizes.left_undone.empty()) undone.push_back(c.sizes.left_undone);
+    }
+    Json j{{"open", open}, {"twice", twice}};
+    if (!undone.empty()) j["left_undone"] = undone;
+    return j;
+}
+
 } // namespace
 
 Json checkReport(const std::vector<Checked>& parts, const std::vector<Repaired>& repaired) {
@@ -257,6 +282,7 @@ Json checkReport(const std::vector<Checked>& parts, const std::vector<Repaired>&
         done.push_back({{"kind", r.kind}, {"words", r.words}, {"finding", r.finding}});
     Json j{{"findings", findings}, {"sound", sound}, {"repaired", done}};
     if (!undone.empty()) j["left_undone"] = undone;
+    j["completeness"] = completenessReport(parts);
     return j;
 }
 

@@ -1,4 +1,5 @@
 #pragma once
+#include "core/checking/open_sizes.h"
 #include "core/diagnosing/repairing.h"
 #include "core/project/carry_over.h"
 #include "core/proposing/propose.h"
@@ -20,6 +21,7 @@ Json viewsReport(const Model& m);
 struct Checked {
     std::shared_ptr<const Model> model;
     Diagnosis found;
+    Completeness sizes;
 };
 Json checkReport(const std::vector<Checked>& parts, const std::vector<Repaired>& repaired);
 /// With the further solids that fit the sheet, when it was proposed and there are any.

@@ -173,7 +173,41 @@ Result<std::vector<Repaired>> repairedParts(const Request& q, Document& d) {
     return all;
 }
 
-Result<std::vector<Checked>> checkedParts(const Request& q, const Document& d) {
+CheckInput asDrawn(const Model& m) {
+    return {*m.drawing, m.sheet, m.views, m.drawn, m.drawn_ledger};
+}
+
+template <class Enum> bool takeNamed(const std::string& word, Enum last, Enum& out) {
+    for (int i = 0; i <= static_cast<int>(last); ++i)
+        if (nameOf(static_cast<Enum>(i)) == word) return out = static_cast<Enum>(i), true;
+    return false;
+}
+
+Result<LayingChoice> layingOf(const Request& q) {
+    LayingChoice c;
+    if (!q.laying.empty() && !takeNamed(q.laying, kLastLaying, c.laying))
+        return failure(
+            ErrorCode::usage,
+            fmt::format("--add-dimensions {}: baseline, chain or ordinate was expected", q.laying));
+    if (q.datum.size() != 1 && q.datum.size() != 3 && !q.datum.empty())
+        return failure(ErrorCode::usage, "--datum: one word or three, for X, Y and Z, were expected");
+    for (size_t axis = 0; axis < 3 && !q.datum.empty(); ++axis)
+        if (const std::string& word = q.datum[q.datum.size() == 1 ? 0 : axis];
+            !takeNamed(word, kLastDatum, c.datum[axis]))
+            return failure(ErrorCode::usage,
+                           fmt::format("--datum {}: low, high or middle was expected", word));
+    return c;
+}
+
+/// Adds the dimensions that the part at work lacks.
+Result<void> complete(Document& d, const LayingChoice& how) {
+    const Change closing = closingAll(completenessOf(asDrawn(d.model()), how, g_quiet));
+    return closing.empty() ? Result<void>{}
+                           : d.apply("Add the dimensions that are lacking", changed(d.choices(), closing),
+                                     g_quiet, Stage::checks);
+}
+
+Result<std::vector<Checked>> checkedParts(const Request& q, const LayingChoice& how, const Document& d) {
     std::vector<Checked> r;
     const int parts = partsAtWork(q, d);
     const bool each = parts > 1;
@@ -188,14 +222,29 @@ Result<std::vector<Checked>> checkedParts(const Request& q, const Document& d) {
         }
         auto found = diagnose(d.source(), c, m, g_quiet);
         if (!found) return tl::make_unexpected(found.error());
-        r.push_back({m, std::move(*found)});
+        r.push_back({m, std::move(*found), completenessOf(asDrawn(*m), how, g_quiet)});
     }
     return r;
+}
+
+void printOpen(const Checked& c) {
+    const double unit = c.model->views.unit.mm;
+    for (const OpenSize& o : c.sizes.open) {
+        const char* const view = nameOf(c.model->views.views[static_cast<size_t>(o.view)].role);
+        fmt::print("open: {}{} in the {} view; {:.6g} {}{}\n", o.what,
+                   o.radius ? "" : fmt::format(" along {}", nameOf(o.axis)), view, o.value / unit,
+                   c.model->views.unit.used, o.from.empty() ? "" : " from " + o.from);
+    }
+    for (const GivenTwice& g : c.sizes.twice)
+        fmt::print("twice: {} follows from {}\n", g.name,
+                   g.from.empty() ? "the lines alone" : fmt::format("{}", fmt::join(g.from, ", ")));
 }
 
 } // namespace
 
 int runCheck(const Request& q) {
+    const auto how = layingOf(q);
+    if (!how) return complain(how.error());
     auto d = openedSheet(q, Stage::checks);
     if (!d) return complain(d.error());
     if (!d->choices().steps.empty())
@@ -206,7 +255,9 @@ int runCheck(const Request& q) {
         if (!r) return complain(r.error());
         repaired = std::move(*r);
     }
-    const auto checked = checkedParts(q, *d);
+    if (!q.laying.empty())
+        if (auto r = complete(*d, *how); !r) return complain(r.error());
+    const auto checked = checkedParts(q, *how, *d);
     if (!checked) return complain(checked.error());
     if (!q.save.empty())
         if (auto r = d->save(q.save); !r) return complain(r.error());
@@ -214,9 +265,11 @@ int runCheck(const Request& q) {
         print(checkReport(*checked, repaired));
     else {
         for (const Repaired& r : repaired) fmt::print("repaired: {} [{}]\n", r.words, r.kind);
-        for (const Checked& c : *checked)
+        for (const Checked& c : *checked) {
             for (const Finding& f : c.found.findings)
                 fmt::print("{}: {} [{}]\n", nameOf(f.severity), f.message, f.kind);
+            printOpen(c);
+        }
     }
     return statusOf(*checked);
 }

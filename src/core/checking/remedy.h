@@ -8,11 +8,14 @@ namespace prism {
 struct Change {
     std::vector<MarkedLine> lines; ///< an added line has no name yet
     std::vector<MarkedDimension> corrected;
+    std::vector<AddedDimension> dimensions;
     NumberChoices numbers;
     std::optional<Convention> convention;
-    bool empty() const { return lines.empty() && corrected.empty() && numbers.empty() && !convention; }
+    bool empty() const { return size() == 0; }
     /// How much it changes: what mends with less is likelier.
-    size_t size() const { return lines.size() + corrected.size() + numbers.size() + (convention ? 1 : 0); }
+    size_t size() const {
+        return lines.size() + corrected.size() + dimensions.size() + numbers.size() + (convention ? 1 : 0);
+    }
     friend bool operator==(const Change&, const Change&) = default;
 };
 

@@ -40,6 +40,7 @@ void add(Drawing& d, const AddedDimension& a, int number) {
     x.p10 = a.p10, x.p13 = a.p13, x.p14 = a.p14, x.p15 = a.p15, x.p16 = a.p16;
     x.three_point = a.kind == DimensionKind::angular;
     x.angle = a.angle;
+    x.ordinate_x = a.kind == DimensionKind::ordinate && std::abs(std::cos(a.angle)) > 0.5;
     x.text_at = a.text_at;
     // As the sheet's other dimensions: their size and their factor.
     if (!d.dimensions.empty()) {

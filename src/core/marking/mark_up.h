@@ -25,7 +25,7 @@ struct MarkedLine {
 struct AddedDimension {
     DimensionKind kind = DimensionKind::aligned;
     Vec2 p10, p13, p14, p15, p16, text_at;
-    double angle = 0; ///< of a linear one's line, radians
+    double angle = 0; ///< of a linear one's line; the way in which an ordinate counts; radians
     std::optional<double>
         says; ///< what it should say, in the sheet's unit or degrees; the measurement when empty
     friend bool operator==(const AddedDimension&, const AddedDimension&) = default;

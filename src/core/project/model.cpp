@@ -148,6 +148,7 @@ Choices changed(Choices c, const Change& by) {
         c.marks.lines.push_back(std::move(l));
     }
     c.marks.corrected.insert(c.marks.corrected.end(), by.corrected.begin(), by.corrected.end());
+    c.marks.dimensions.insert(c.marks.dimensions.end(), by.dimensions.begin(), by.dimensions.end());
     for (const auto& [name, n] : by.numbers) c.numbers[name] = n;
     if (by.convention) c.views.convention = by.convention;
     return c;

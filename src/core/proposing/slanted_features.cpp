@@ -74,7 +74,7 @@ std::vector<Segment> uncovered(const Figure& f, int view, const Segment& s) {
         const auto* o = std::get_if<Segment>(&c.drawn);
         if (!o || c.view != view) continue;
         if (std::abs(cross(o->a - s.a, way)) > tol || std::abs(cross(o->b - s.a, way)) > tol) continue;
-        const auto [lo, hi] = std::minmax(dot(o->a - s.a, way), dot(o->b - s.a, way));
+        const auto [lo, hi] = std::minmax({dot(o->a - s.a, way), dot(o->b - s.a, way)});
         covered.emplace_back(lo, hi);
     }
     std::ranges::sort(covered);
