@@ -8,6 +8,7 @@ find_package(PkgConfig REQUIRED)
 pkg_check_modules(LIBZIP REQUIRED IMPORTED_TARGET libzip)
 pkg_check_modules(PUGIXML REQUIRED IMPORTED_TARGET pugixml)
 pkg_check_modules(POPPLER REQUIRED IMPORTED_TARGET poppler-glib cairo-svg)
+pkg_check_modules(CAIRO REQUIRED IMPORTED_TARGET cairo-pdf)
 pkg_check_modules(GDKPIXBUF REQUIRED IMPORTED_TARGET gdk-pixbuf-2.0)
 pkg_check_modules(MUPARSER REQUIRED IMPORTED_TARGET muparser)
 

@@ -57,6 +57,8 @@ int main(int argc, char** argv) {
         ->add_option("--datum", q.datum,
                      "the end that they count from, low, high or middle: for all axes, or one each for X,Y,Z")
         ->delimiter(',');
+    check->add_option("--report", q.report,
+                      "write what was found, decided and proved as a page (.html or .pdf)");
     check->add_option("--save", q.save, "write the project (.uprism)");
     outputs(verb("build", "build the solid; by proposal when there are no steps", runBuild));
     CLI::App* set = verb("set", "change ledger values, solve and rebuild", runSet);

@@ -3,6 +3,7 @@
 #include "core/diagnosing/repairing.h"
 #include "core/project/carry_over.h"
 #include "core/proposing/propose.h"
+#include "core/reporting/report.h"
 
 #include <nlohmann/json.hpp>
 

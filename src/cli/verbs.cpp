@@ -261,6 +261,12 @@ int runCheck(const Request& q) {
     if (!checked) return complain(checked.error());
     if (!q.save.empty())
         if (auto r = d->save(q.save); !r) return complain(r.error());
+    if (!q.report.empty()) {
+        std::vector<Report> pages;
+        for (const Checked& c : *checked)
+            pages.push_back(reportOf(d->sourceName(), *c.model, c.found, c.sizes));
+        if (auto r = writeReport(q.report, joined(std::move(pages))); !r) return complain(r.error());
+    }
     if (q.json)
         print(checkReport(*checked, repaired));
     else {

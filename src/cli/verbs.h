@@ -19,6 +19,7 @@ struct Request {
     std::vector<std::string> lengths,
         cuts; ///< of a scan: "X0,Y0,X1,Y1=LENGTH" and "NAME=X0,Y0,X1,Y1", pixels
     std::string preset, keep_preset, after, repair;
+    std::string report; ///< where a report is written
     std::string laying; ///< of dimensions that are added: baseline, chain or ordinate; empty: none are
     std::vector<std::string> datum; ///< low, high or middle: for all axes, or for X, Y and Z
     int (*run)(const Request&) = nullptr;

@@ -316,3 +316,29 @@ TEST_CASE("of several parts on one sheet one is worked on at a time") {
     // Each is built by itself.
     CHECK(run("build --json --part 2 " + file).json()["box"][3].get<double>() == Approx(60));
 }
+
+TEST_CASE("check tells what is open, adds the dimensions that are lacking, and writes a report") {
+    const std::string sheet = quoted(PRISM_TEST_DATA "/sheets/clean01.dxf");
+    const Json before = run("check --json " + sheet).json()["completeness"];
+    REQUIRE(before["open"].size() > 4);
+    for (const Json& o : before["open"])
+        for (const char* key : {"what", "view", "at_mm", "value_mm", "round", "at_sheet"})
+            CHECK(o.contains(key));
+    const std::string project = temporary("complete.uprism"), page = temporary("check.html"),
+                      pdf = temporary("check.pdf");
+    const Ran added =
+        run("check --json " + sheet + " --add-dimensions chain --datum low,high,middle --save " +
+            quoted(project) + " --report " + quoted(page));
+    INFO(added.err);
+    REQUIRE(added.status == 0);
+    CHECK(added.json()["completeness"]["open"].empty());
+    CHECK(std::filesystem::file_size(page) > 2000);
+    const Ran again = run("check --json " + quoted(project) + " --report " + quoted(pdf));
+    CHECK(again.json()["completeness"]["open"].empty());
+    CHECK(std::filesystem::file_size(pdf) > 2000);
+    const Ran said = run("check " + sheet);
+    CHECK(said.out.find("open: the diameter of the circle in the front view; 8.5 mm") != std::string::npos);
+    for (const char* wrong :
+         {" --add-dimensions tidy", " --datum left", " --datum low,high", " --report x.txt"})
+        CHECK(run("check " + sheet + wrong).status == 2);
+}

@@ -1,7 +1,9 @@
 #include "support/samples.h"
 #include "window/desk.h"
 
+#include <QComboBox>
 #include <QLineEdit>
+#include <filesystem>
 
 using namespace prism;
 using namespace prism::test;
@@ -92,4 +94,84 @@ TEST_CASE("a sheet with eight slips is mended by pressing repairs, one taken bac
     chooseRow(table, 0);
     d.press("repair1");
     CHECK(findings(d)->rows().rowCount() == 0);
+}
+
+namespace {
+
+app::RowTable* sizes(TestDesk& d) {
+    d.waitIdle();
+    REQUIRE(hands::waitFor([&] { return d.window.session().sizes() != nullptr; }, 60000));
+    hands::settle(60);
+    return d.find<app::RowTable>("sizeTable");
+}
+
+void take(QComboBox* box, const QString& word) {
+    box->setFocus();
+    for (int i = 0; i < box->count() && box->currentText() != word; ++i) hands::key("Up");
+    for (int i = 0; i < box->count() && box->currentText() != word; ++i) hands::key("Down");
+    CHECK(box->currentText() == word);
+    hands::settle(60);
+}
+
+} // namespace
+
+TEST_CASE("what the dimensions leave open moves on the sheet, and is closed one by one or all at once") {
+    TestDesk d;
+    d.window.open(PRISM_TEST_DATA "/sheets/clean01.dxf");
+    d.waitIdle();
+    d.goTo(MainWindow::check);
+    auto* table = sizes(d);
+    const auto open = [&] { return static_cast<int>(d.window.session().sizes()->open.size()); };
+    const auto numbers = [&] { return d.window.session().model().ledger.entries.size(); };
+    const int first = open();
+    const size_t before = numbers();
+    REQUIRE(first > 4);
+    d.press("showSizes");
+    CHECK(table->isVisible());
+    CHECK_FALSE(d.find<QPushButton>("repairAll")->isVisible());
+    CHECK(table->rows().rowCount() == first + static_cast<int>(d.window.session().sizes()->twice.size()));
+    CHECK_FALSE(d.find<QPushButton>("addDimension")->isEnabled()); // nothing is chosen yet
+
+    chooseRow(table, 1);
+    CHECK_FALSE(d.window.session().chosen().entities.empty());
+    // It moves: the sheet does not look the same for long.
+    const QImage one = d.sheet()->grab().toImage();
+    CHECK(hands::waitFor([&] { return d.sheet()->grab().toImage() != one; }, 3000));
+    hands::click(d.sheet(), {40, 40}); // beside everything
+    chooseRow(table, 1);
+    d.press("addDimension");
+    table = sizes(d);
+    CHECK(open() == first - 1);
+    CHECK(numbers() == before + 1);
+    hands::key("ctrl+z");
+    table = sizes(d);
+    CHECK(open() == first);
+
+    take(d.find<QComboBox>("laying"), "Chain");
+    take(d.find<QComboBox>("datumX"), "X from right");
+    table = sizes(d);
+    CHECK(std::ranges::any_of(d.window.session().sizes()->open,
+                              [](const OpenSize& o) { return o.from == "the right end"; }));
+    d.press("addAllDimensions");
+    table = sizes(d);
+    CHECK(open() == 0);
+    CHECK(numbers() == before + static_cast<size_t>(first));
+    CHECK(d.find<QPushButton>("showSizes")->text() == "Open sizes");
+    REQUIRE(hands::waitFor([&] { return d.window.session().diagnosis() != nullptr; }, 60000));
+    hands::settle(60);
+    CHECK(d.find<QPushButton>("writeReport")->isEnabled());
+    const std::string page = temporary("checked.html");
+    d.window.session().writeReport(QString::fromStdString(page));
+    CHECK(hands::waitFor([&] { return std::filesystem::exists(page); }, 10000));
+    d.waitIdle();
+    d.press("showFindings");
+    CHECK(d.find<app::RowTable>("findingTable")->isVisible());
+    CHECK_FALSE(table->isVisible());
+
+    // Kept with the project.
+    const std::string path = temporary("dimensioned.uprism");
+    REQUIRE(d.window.session().save(QString::fromStdString(path)));
+    d.window.open(QString::fromStdString(path));
+    sizes(d);
+    CHECK(open() == 0);
 }

@@ -3,6 +3,8 @@
 #include "app/sheet/sheet_canvas.h"
 #include "core/diagnosing/repairing.h"
 
+#include <QStackedWidget>
+
 namespace prism::app {
 namespace {
 
@@ -19,18 +21,38 @@ CheckPlace::CheckPlace(Desk desk, QWidget* parent) : Place(desk, parent) {
         action("repairAll", tr("Make the first repair of each"),
                tr("Makes the likeliest repair of every finding that has one; one step of the history"), true);
     connect(all_, &QPushButton::clicked, this, &CheckPlace::repairAll);
+    const auto page = [&](const QString& name, const QString& text, const QString& tip, bool sizes) {
+        QPushButton* b = action(name, text, tip);
+        b->setCheckable(true);
+        connect(b, &QPushButton::clicked, this, [this, sizes] { showSizes(sizes); });
+        return b;
+    };
+    report_ = action("writeReport", tr("Write a report…"),
+                     tr("What was found, decided, proved and measured, as a page: HTML or PDF"));
+    connect(report_, &QPushButton::clicked, this, &CheckPlace::reportWanted);
+    findings_button_ = page("showFindings", tr("Findings"), tr("What is wrong with the sheet"), false);
+    sizes_button_ = page("showSizes", tr("Open sizes"),
+                         tr("What the dimensions leave open, and what they say twice"), true);
     table_ = new RowTable("findingTable", {tr("Severity"), tr("View"), tr("Finding")}, {100, 80, 500}, this);
     panel_ = new FindingPanel(desk, this);
-    auto* both = new QHBoxLayout;
+    auto* found = new QWidget(this);
+    auto* both = new QHBoxLayout(found);
+    both->setContentsMargins(0, 0, 0, 0);
     both->setSpacing(8);
     both->addWidget(table_, 1);
     both->addWidget(panel_);
-    body()->addLayout(both, 1);
+    sizes_ = new SizePanel(desk, this);
+    pages_ = new QStackedWidget(this);
+    pages_->addWidget(found);
+    pages_->addWidget(sizes_);
+    body()->addWidget(pages_, 1);
+    showSizes(false);
     connect(table_, &RowTable::rowChosen, this, &CheckPlace::choose);
     connect(table_, &RowTable::rowPointed, this, [this](int row) {
         desk_.session.setPointed(row < 0 || !ready() ? Marked{} : desk_.session.markedOf(findings()[row]));
     });
     connect(&desk_.session, &Session::diagnosed, this, &CheckPlace::refresh);
+    connect(&desk_.session, &Session::sized, this, &CheckPlace::refreshSizes);
     setLead(tr("Open a drawing to check it"));
 }
 
@@ -43,11 +65,37 @@ void CheckPlace::choose(int row) {
     if (row < 0 || !ready() || row >= static_cast<int>(findings().size())) return panel_->show(nullptr);
     const Finding& f = findings()[row];
     panel_->show(&f);
+    if (sizes_button_->isChecked()) return;
     desk_.session.setChosen(desk_.session.markedOf(f));
     desk_.sheet.lookAt(f.at_sheet);
 }
 
+void CheckPlace::enter() {
+    sizes_->setPlaying(sizes_button_->isChecked());
+}
+
+void CheckPlace::showSizes(bool on) {
+    pages_->setCurrentIndex(on ? 1 : 0);
+    findings_button_->setChecked(!on), sizes_button_->setChecked(on);
+    all_->setVisible(!on);
+    desk_.session.setChosen({});
+    sizes_->setPlaying(on);
+    if (!ready()) return;
+    setLead(on ? sizes_->lead() : leadOfFindings());
+    if (!on) choose(table_->currentRow());
+}
+
+void CheckPlace::refreshSizes() {
+    sizes_->refresh();
+    const Completeness* c = desk_.session.sizes();
+    report_->setEnabled(c && desk_.session.diagnosis());
+    sizes_button_->setText(c && !c->open.empty() ? tr("Open sizes (%1)").arg(c->open.size())
+                                                 : tr("Open sizes"));
+    if (sizes_button_->isChecked()) setLead(sizes_->lead());
+}
+
 void CheckPlace::leave() {
+    sizes_->setPlaying(false);
     desk_.session.setChosen({});
     desk_.sheet.setGhost({});
 }
@@ -72,7 +120,8 @@ void CheckPlace::refresh() {
         panel_->show(nullptr);
         all_->setEnabled(false);
         table_->setEmptyText(tr("The checks are not computed yet."));
-        return setLead(tr("The views are still being put together"));
+        refreshSizes();
+        return setLead(leadOfFindings());
     }
     table_->setEmptyText(tr("Nothing found: sizes, features, texts, chains and outlines agree."));
     std::vector<std::vector<Cell>> rows;
@@ -93,8 +142,14 @@ void CheckPlace::refresh() {
     }
     table_->setRows(std::move(rows));
     choose(table_->currentRow());
+    refreshSizes();
     const bool known = desk_.session.diagnosis() != nullptr;
     all_->setEnabled(known && repairs > 0);
+    setLead(sizes_button_->isChecked() ? sizes_->lead() : leadOfFindings());
+}
+
+QString CheckPlace::leadOfFindings() const {
+    if (!has(Stage::checks)) return tr("The views are still being put together");
     const int e = count(Severity::error), w = count(Severity::warning),
               left = static_cast<int>(
                   std::ranges::count_if(findings(), [](const Finding&f) { return f.accepted.has_value(); }));
@@ -105,7 +160,7 @@ void CheckPlace::refresh() {
                           : left ? tr("Nothing else was found; %1 left as it is")
                                        .arg(counted(left, tr("finding is"), tr("findings are")))
                                  : tr("The views and dimensions agree with each other");
-    setLead(known ? found : tr("%1. Looking for the causes …").arg(found));
+    return desk_.session.diagnosis() ? found : tr("%1. Looking for the causes …").arg(found);
 }
 
 PlaceState CheckPlace::state() const {

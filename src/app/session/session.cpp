@@ -59,7 +59,8 @@ Session::Session(QObject* parent) : QObject(parent) {
             ending_->thread.join();
             ending_.reset();
             if (!task_) poll_.stop();
-            return startNext();
+            startNext();
+            return restIfIdle();
         }
         if (!task_) return;
         if (task_->done) return finishTask();
@@ -69,7 +70,7 @@ Session::Session(QObject* parent) : QObject(parent) {
     });
     rest_.setInterval(250);
     rest_.setSingleShot(true);
-    connect(&rest_, &QTimer::timeout, this, &Session::diagnose);
+    connect(&rest_, &QTimer::timeout, this, &Session::lookAside);
 }
 
 bool Session::busy() const {
@@ -104,7 +105,11 @@ void Session::finishTask() {
     if (outcome) outcome();
     startNext();
     if (!task_ && !aside) emit busyChanged(false, {}, 1);
-    if (!task_ && shown_ && !diagnosis_) rest_.start();
+    restIfIdle();
+}
+
+void Session::restIfIdle() {
+    if (!task_ && shown_ && (!diagnosis_ || !sizes_)) rest_.start();
 }
 
 void Session::giveWay() {
@@ -113,20 +118,45 @@ void Session::giveWay() {
     ending_ = std::move(task_);
 }
 
-void Session::diagnose() {
-    if (task_ || ending_ || !waiting_.empty() || !shown_ || !model().has(Stage::checks)) return;
-    start(tr("Looking for causes"),
-          [this, model = shown_->model, choices = document_->choices(),
-           source = document_->sharedSource()](Progress& progress) -> Outcome {
-              auto found = prism::diagnose(*source, choices, model, progress);
-              if (!found) return {};
-              return [this, d = std::make_shared<const Diagnosis>(std::move(*found))] {
-                  diagnosis_ = d;
-                  emit diagnosed();
-              };
-          });
+void Session::startAside(const QString& what, std::function<Outcome(Progress&)> work) {
+    start(what, std::move(work));
     task_->aside = true;
     emit busyChanged(false, {}, 1);
+}
+
+void Session::lookAside() {
+    if (task_ || ending_ || !waiting_.empty() || !shown_ || !model().has(Stage::checks)) return;
+    if (!sizes_)
+        return startAside(tr("Looking for open sizes"),
+                          [this, model = shown_->model, how = laying_](Progress& progress) -> Outcome {
+                              auto found = completenessOf({*model->drawing, model->sheet, model->views,
+                                                           model->drawn, model->drawn_ledger},
+                                                          how, progress);
+                              if (progress.cancelled()) return {};
+                              return [this, c = std::make_shared<const Completeness>(std::move(found))] {
+                                  sizes_ = c;
+                                  emit sized();
+                              };
+                          });
+    if (diagnosis_) return;
+    startAside(tr("Looking for causes"),
+               [this, model = shown_->model, choices = document_->choices(),
+                source = document_->sharedSource()](Progress& progress) -> Outcome {
+                   auto found = prism::diagnose(*source, choices, model, progress);
+                   if (!found) return {};
+                   return [this, d = std::make_shared<const Diagnosis>(std::move(*found))] {
+                       diagnosis_ = d;
+                       emit diagnosed();
+                   };
+               });
+}
+
+void Session::setLaying(const LayingChoice& how) {
+    laying_ = how;
+    giveWay();
+    sizes_.reset();
+    emit sized();
+    restIfIdle();
 }
 
 void Session::startNext() {
@@ -163,7 +193,7 @@ void Session::show(std::shared_ptr<const Shown> s) {
     shown_ = std::move(s);
     pointed_ = {}, chosen_ = {};
     projectors_.reset();
-    diagnosis_.reset();
+    forgetFindings();
     emit changed();
     rest_.start();
 }
@@ -195,7 +225,7 @@ void Session::open(const QString& path) {
                 shown_ = s;
                 pointed_ = {}, chosen_ = {};
                 projectors_.reset();
-                diagnosis_.reset();
+                forgetFindings();
                 emit opened();
                 emit changed();
                 waiting_.push_front([this] { complete(); });
@@ -226,7 +256,7 @@ void Session::complete() {
                   document_->complete(s->model);
                   shown_ = s;
                   projectors_.reset();
-                  diagnosis_.reset();
+                  forgetFindings();
                   emit changed();
               };
           });
@@ -374,6 +404,26 @@ bool Session::save(const QString& path, bool anyway) {
     }
     emit saved(path);
     return true;
+}
+
+void Session::writeReport(const QString& path) {
+    waiting_.push_back([this, path] {
+        if (!document_ || !diagnosis_ || !sizes_)
+            return emit failed(tr("Nothing was written"),
+                               tr("The causes of what was found are still being looked for."));
+        start(tr("Writing the report"),
+              [this, path, name = document_->sourceName(), model = shown_->model, found = diagnosis_,
+               sizes = sizes_](Progress&) -> Outcome {
+                  const auto r =
+                      prism::writeReport(path.toStdString(), reportOf(name, *model, *found, *sizes));
+                  if (!r)
+                      return [this, e = r.error()] {
+                          emit failed(tr("The report could not be written"), sentence(e.message));
+                      };
+                  return [this, path] { emit exported(path); };
+              });
+    });
+    startNext();
 }
 
 void Session::exportStep(const QString& path) {

@@ -1,11 +1,13 @@
 #pragma once
 #include "core/building/mesh.h"
+#include "core/checking/open_sizes.h"
 #include "core/diagnosing/diagnose.h"
 #include "core/figure/projectors.h"
 #include "core/project/carry_over.h"
 #include "core/project/propose_for.h"
 #include "core/project/scan_work.h"
 #include "core/project/solved_sheet.h"
+#include "core/reporting/report.h"
 
 #include <QObject>
 #include <QString>
@@ -64,6 +66,10 @@ class Session : public QObject {
     /// What is wrong with the sheet as it is; null until that is known. It is looked for when the hand rests,
     /// and gives way to everything that is asked for.
     const Diagnosis* diagnosis() const { return diagnosis_.get(); }
+    /// What the dimensions leave open, likewise.
+    const Completeness* sizes() const { return sizes_.get(); }
+    /// How dimensions that are proposed count.
+    void setLaying(const LayingChoice& how);
 
     void open(const QString& path);
     /// Queues a change of the choices; what it leads to is computed aside, then shown. On failure nothing has
@@ -84,6 +90,9 @@ class Session : public QObject {
     bool save(const QString& path, bool anyway = false);
     /// Writes the solid; exported() or failed() tells of it.
     void exportStep(const QString& path);
+    /// Writes what was found, decided and proved as a page, .html or .pdf; exported() or failed() tells of
+    /// it.
+    void writeReport(const QString& path);
     /// Looks for steps that make the solid the sheet shows. One that shows every line is taken as a change;
     /// any other is only offered: proposed().
     void propose();
@@ -120,6 +129,8 @@ class Session : public QObject {
     void changed();
     /// diagnosis() is known now.
     void diagnosed();
+    /// sizes() are.
+    void sized();
     void failed(const QString& what, const QString& why);
     void busyChanged(bool busy, const QString& what, double fraction);
     void pointedChanged();
@@ -146,7 +157,12 @@ class Session : public QObject {
     void queueChange(const QString& label, Try edit, ReadyBuild ready);
     void go(bool back);
     void complete();
-    void diagnose();
+    /// Does next what is looked for while the hand rests.
+    void lookAside();
+    void startAside(const QString& what, std::function<Outcome(Progress&)> work);
+    void restIfIdle();
+    /// What was found aside is about another model.
+    void forgetFindings() { diagnosis_.reset(), sizes_.reset(); }
     /// Stops work that nobody waits for.
     void giveWay();
     std::shared_ptr<const Shown> shownFor(const std::shared_ptr<const Model>& m) const;
@@ -162,6 +178,8 @@ class Session : public QObject {
     std::optional<std::pair<Step, size_t>> wanted_preview_;
     QTimer poll_, rest_; ///< rest_: how long the hand has to rest before causes are looked for
     std::shared_ptr<const Diagnosis> diagnosis_;
+    std::shared_ptr<const Completeness> sizes_;
+    LayingChoice laying_;
     Marked pointed_, chosen_;
     mutable std::optional<std::vector<Projector>> projectors_; ///< of what is pointed at, once asked for
 };

@@ -189,13 +189,15 @@ QWidget* MainWindow::makeFoot() {
 void MainWindow::makePlaces() {
     const Desk desk{session_, *sheet_, *box_};
     drive_ = new DrivePlace(desk, this);
+    auto* checkPlace = new CheckPlace(desk, this);
+    connect(checkPlace, &CheckPlace::reportWanted, this, &MainWindow::askReport);
     auto* deliverPlace = new DeliverPlace(desk, this);
     connect(deliverPlace, &DeliverPlace::exportWanted, this, &MainWindow::askExport);
     connect(deliverPlace, &DeliverPlace::saveWanted, this, &MainWindow::askSave);
     places_ = {new SheetPlace(desk, this),
                new ViewsPlace(desk, this),
                new FoldPlace(desk, this),
-               new CheckPlace(desk, this),
+               checkPlace,
                new BuildPlace(desk, this),
                drive_,
                deliverPlace};
@@ -348,6 +350,14 @@ void MainWindow::askExport() {
     const QString f = askFile(this, QFileDialog::AcceptSave, tr("Write the solid as STEP"), name,
                               tr("STEP (*.step *.stp)"), "step");
     if (!f.isEmpty()) session_.exportStep(f);
+}
+
+void MainWindow::askReport() {
+    if (!session_.hasSheet()) return;
+    const QString name = QFileInfo(session_.sourceName()).completeBaseName() + ".html";
+    const QString f = askFile(this, QFileDialog::AcceptSave, tr("Write a report"), name,
+                              tr("Report as HTML (*.html);;Report as PDF (*.pdf)"), "html");
+    if (!f.isEmpty()) session_.writeReport(f);
 }
 
 bool MainWindow::mayLeave() {

@@ -50,6 +50,7 @@ class MainWindow : public QMainWindow {
     bool askSave();
     bool saveProject();
     void askExport();
+    void askReport();
     bool mayLeave();
     QToolButton* headButton(const QString& name, const QString& text, const QString& tip);
     void addCommand(const QString& place, const QString& words, const QKeySequence& keys,

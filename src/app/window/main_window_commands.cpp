@@ -122,6 +122,12 @@ void MainWindow::makeCommands() {
         names[2], tr("Look onto the top"), {}, [this] { box_->setLook(BoxCanvas::Look::top); }, any);
     addCommand(
         names[2], tr("Look onto the right side"), {}, [this] { box_->setLook(BoxCanvas::Look::right); }, any);
+    const auto checking = [this, press](const char* name) {
+        return [this, press, name] { goTo(check), press(name)(); };
+    };
+    addCommand(names[3], tr("What the dimensions leave open"), {}, checking("showSizes"), any);
+    addCommand(names[3], tr("Add the dimensions that are lacking"), {}, checking("addAllDimensions"), any);
+    addCommand(names[3], tr("Write a report of the check"), {}, checking("writeReport"), any);
     addCommand(names[4], tr("Propose the whole solid"), {}, press("proposeSolid"), any);
     addCommand(
         names[4], tr("Pick areas"), {}, [this, press] { goTo(build), press("pickAreas")(); }, any);

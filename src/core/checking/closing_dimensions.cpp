@@ -110,6 +110,25 @@ ClosingDimensions::placesToCountFrom(const OpenSize& o, bool right,
     return r;
 }
 
+double ClosingDimensions::room(int view, Vec2 out) const {
+    const Vec2 side{-out.y, out.x};
+    const auto extent = [](const Box2& b, Vec2 way) {
+        const double at = dot(b.centre(), way),
+                     half = 0.5 * (std::abs(b.width() * way.x) + std::abs(b.height() * way.y));
+        return std::pair{at - half, at + half};
+    };
+    const Box2& own = in_.views.views[static_cast<size_t>(view)].box_sheet;
+    double least = std::numeric_limits<double>::infinity();
+    for (const View& o : in_.views.views) {
+        if (o.id == view || !o.box_sheet.valid()) continue;
+        const auto mine = extent(own, side), its = extent(o.box_sheet, side);
+        const double gap = extent(o.box_sheet, out).first - extent(own, out).second;
+        if (its.first < mine.second && mine.first < its.second && gap > -0.5 * letter_)
+            least = std::min(least, gap);
+    }
+    return least;
+}
+
 ClosingDimensions::Beside& ClosingDimensions::beside(int view, bool right) {
     const auto [it, fresh] = beside_.try_emplace({view, right});
     Beside& b = it->second;
@@ -118,7 +137,8 @@ ClosingDimensions::Beside& ClosingDimensions::beside(int view, bool right) {
     const Affine2 back = v.to_model.inverse();
     b.along = normalized(back.linear(right ? Vec2{1, 0} : Vec2{0, 1}));
     b.out = {-b.along.y, b.along.x};
-    if (b.out.x + b.out.y > 0) b.out = -b.out; // below the view or at its left
+    if (b.out.x + b.out.y > 0) b.out = -b.out; // below the view or at its left, if there is as much room
+    if (room(view, -b.out) > room(view, b.out)) b.out = -b.out;
     b.first = -std::numeric_limits<double>::infinity();
     for (const double x : {v.box.lo.x, v.box.hi.x})
         for (const double y : {v.box.lo.y, v.box.hi.y}) b.first = std::max(b.first, dot(back({x, y}), b.out));
@@ -131,7 +151,8 @@ ClosingDimensions::Beside& ClosingDimensions::beside(int view, bool right) {
     return b;
 }
 
-void ClosingDimensions::close(OpenSize& o, bool right, Vec2 point, const std::function<bool(int)>& known) {
+void ClosingDimensions::close(OpenSize& o, size_t index, bool right, Vec2 point,
+                              const std::function<bool(int)>& known) {
     const auto places = placesToCountFrom(o, right, known);
     if (places.empty()) return;
     const double least = std::ranges::min_element(places, {}, &Place::cost)->cost;
@@ -144,32 +165,40 @@ void ClosingDimensions::close(OpenSize& o, bool right, Vec2 point, const std::fu
     o.value = std::abs(from->value - o.at);
     o.round = digitsOf(o.value / in_.views.unit.mm) <= 1;
     o.from = wordsFor(o, right, from->value);
-    const FigureView& v = *in_.figure.viewById(o.view);
-    const Affine2 back = v.to_model.inverse();
-    const Vec2 to = back(point), start = back(from->at);
-    Beside& b = beside(o.view, right);
+    const Affine2 back = in_.figure.viewById(o.view)->to_model.inverse();
+    closed_.push_back({index, right, back(from->at), back(point)});
+}
+
+AddedDimension ClosingDimensions::placed(const OpenSize& o, Beside& b, Vec2 start, Vec2 to) const {
     AddedDimension d;
-    if (how_.laying == Laying::ordinate && v.square) {
+    if (how_.laying == Laying::ordinate && in_.figure.viewById(o.view)->square) {
         d.kind = DimensionKind::ordinate, d.angle = std::abs(b.along.x) > std::abs(b.along.y) ? 0 : kPi / 2;
         d.p10 = start, d.p13 = to;
         d.p14 = d.text_at = to + (b.first - dot(to, b.out)) * b.out;
-    } else {
-        const auto own = std::minmax({dot(to, b.along), dot(start, b.along)});
-        const auto free = [&](const auto& line) {
-            return std::ranges::none_of(line, [&](const auto& s) {
-                return own.first < s.second - 1e-9 && own.second > s.first + 1e-9;
-            });
-        };
-        auto line = std::ranges::find_if(b.taken, free);
-        if (line == b.taken.end()) b.taken.emplace_back(), line = b.taken.end() - 1;
-        line->push_back(own);
-        const double out = b.first + kBetweenLines * letter_ * static_cast<double>(line - b.taken.begin());
-        d.kind = DimensionKind::linear, d.angle = angleOf(b.along);
-        d.p13 = start, d.p14 = to;
-        d.p10 = to + (out - dot(to, b.out)) * b.out;
-        d.text_at = 0.5 * (d.p10 + start + (out - dot(start, b.out)) * b.out);
+        return d;
     }
-    o.closes = transformed(d, in_.sheet.to_file);
+    const auto own = std::minmax({dot(to, b.along), dot(start, b.along)});
+    const auto free = [&](const auto& line) {
+        return std::ranges::none_of(
+            line, [&](const auto& s) { return own.first < s.second - 1e-9 && own.second > s.first + 1e-9; });
+    };
+    auto line = std::ranges::find_if(b.taken, free);
+    if (line == b.taken.end()) b.taken.emplace_back(), line = b.taken.end() - 1;
+    line->push_back(own);
+    const double out = b.first + kBetweenLines * letter_ * static_cast<double>(line - b.taken.begin());
+    d.kind = DimensionKind::linear, d.angle = angleOf(b.along);
+    d.p13 = start, d.p14 = to;
+    d.p10 = to + (out - dot(to, b.out)) * b.out;
+    d.text_at = 0.5 * (d.p10 + start + (out - dot(start, b.out)) * b.out);
+    return d;
+}
+
+void ClosingDimensions::lay(std::vector<OpenSize>& all) {
+    std::ranges::stable_sort(closed_, {}, [&](const Closed& c) { return all[c.index].value; });
+    for (const Closed& c : closed_) {
+        OpenSize& o = all[c.index];
+        o.closes = transformed(placed(o, beside(o.view, c.right), c.start, c.to), in_.sheet.to_file);
+    }
 }
 
 } // namespace prism

@@ -13,9 +13,12 @@ class ClosingDimensions {
   public:
     ClosingDimensions(const CheckInput& in, const LayingChoice& how);
 
-    /// Writes the dimension of an open place into it. `known` tells which unknowns a dimension may count
-    /// from. A round number from another place wins over one with many digits from the place asked for.
-    void close(OpenSize& o, bool right, Vec2 point, const std::function<bool(int)>& known);
+    /// Says where the dimension of an open place counts from. `known` tells which unknowns it may count from.
+    /// A round number from another place wins over one with many digits from the place asked for. `index`: of
+    /// the open size among all.
+    void close(OpenSize& o, size_t index, bool right, Vec2 point, const std::function<bool(int)>& known);
+    /// Puts the dimensions of all that were closed beside their views, the shortest next to the view.
+    void lay(std::vector<OpenSize>& all);
 
   private:
     struct Place {
@@ -36,6 +39,16 @@ class ClosingDimensions {
         std::vector<std::vector<std::pair<double, double>>> taken;
     };
     Beside& beside(int view, bool right);
+    /// How far it is to the next view on that side, sheet units.
+    double room(int view, Vec2 out) const;
+    AddedDimension placed(const OpenSize& o, Beside& b, Vec2 start, Vec2 to) const;
+
+    struct Closed {
+        size_t index;
+        bool right;
+        Vec2 start, to; ///< on the sheet
+    };
+    std::vector<Closed> closed_;
 
     const CheckInput& in_;
     const LayingChoice& how_;

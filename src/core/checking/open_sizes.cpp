@@ -89,14 +89,16 @@ class Looker {
         ClosingDimensions closing(in_, how_);
         std::vector<Candidate> places = candidates();
         for (const Candidate& c : places) {
-            if (progress.cancelled()) return r;
+            if (progress.cancelled()) break;
             if (known_.has(c.variable)) continue;
             OpenSize o = openAt(c);
             o.variable = c.variable;
-            closing.close(o, c.right, c.point, [&](int variable) { return known_.has(variable); });
+            closing.close(o, r.open.size(), c.right, c.point,
+                          [&](int variable) { return known_.has(variable); });
             known_.fix(c.variable);
             r.open.push_back(std::move(o));
         }
+        closing.lay(r.open);
         twice(r);
         return r;
     }
