@@ -111,6 +111,9 @@ TEST_CASE("the pedestal's sheet with eight slips shows exactly these eight, each
     std::map<std::string, std::vector<const Finding*>> by;
     for (const Finding& f : found.findings) by[f.kind].push_back(&f);
     CHECK(found.findings.size() == 8);
+    CHECK(std::ranges::is_sorted(found.findings, {}, [](const Finding& f) {
+        return std::pair(static_cast<int>(f.severity), f.kind); // errors before warnings before notes
+    }));
     for (const char* kind :
          {"position_mismatch", "dimension_text_differs", "dimension_chain_open", "dimensions_disagree",
           "dimension_sign_suspect", "outline_open", "duplicate_geometry", "line_visibility_suspect"}) {

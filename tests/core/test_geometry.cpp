@@ -4,11 +4,13 @@
 #include "core/base/circle_fit.h"
 #include "core/base/crossings.h"
 #include "core/base/curve_cells.h"
+#include "core/base/curve_ends.h"
 #include "core/base/groups.h"
 #include "core/base/point_merger.h"
 #include "core/base/polygon.h"
 #include "core/base/simpler_curve.h"
 #include "core/base/tolerances.h"
+#include "core/drawing/drawing.h"
 
 #include <random>
 
@@ -357,4 +359,61 @@ TEST_CASE("tolerances grow with what is lost, and never shrink") {
     const Tolerances traced = near.forTracing(0.1);
     CHECK(traced.same_model == Approx(0.025));
     CHECK(traced.proof == Approx(0.075));
+}
+
+TEST_CASE("an arc through three random places of a circle runs through the middle one, either way round") {
+    std::mt19937 rng(17);
+    const auto in = [&](double lo, double hi) { return std::uniform_real_distribution(lo, hi)(rng); };
+    for (int round = 0; round < 200; ++round) {
+        const Vec2 centre{in(-50, 50), in(-50, 50)};
+        const double radius = in(1, 40), start = in(-kPi, kPi), sweep = in(0.3, 6) * (round % 2 ? 1 : -1);
+        const auto at = [&](double t) { return centre + direction(start + t * sweep) * radius; };
+        const auto arc = arcThrough(at(0), at(in(0.2, 0.8)), at(1));
+        REQUIRE(arc);
+        CHECK(distance(arc->centre, centre) < 1e-6);
+        CHECK(arc->sweep == Approx(sweep).epsilon(1e-6));
+        CHECK(distance(startOf(*arc), at(0)) < 1e-6);
+        CHECK(distance(endOf(*arc), at(1)) < 1e-6);
+    }
+}
+
+TEST_CASE("an arc prolonged goes on along its circle by the length asked for, at either end") {
+    std::mt19937 rng(18);
+    const auto in = [&](double lo, double hi) { return std::uniform_real_distribution(lo, hi)(rng); };
+    for (int round = 0; round < 100; ++round) {
+        const Arc a{{in(-20, 20), in(-20, 20)}, in(2, 30), in(-3, 3), in(0.5, 3) * (round % 2 ? 1 : -1)};
+        const double by = in(0.05, 0.8) * a.radius;
+        for (const int side : {0, 1}) {
+            const Curve longer = prolonged(a, side, by);
+            CHECK(lengthOf(longer) == Approx(lengthOf(a) + by));
+            CHECK(distance(side ? startOf(longer) : endOf(longer), side ? startOf(a) : endOf(a)) < 1e-9);
+            CHECK(distanceTo(longer, side ? endOf(a) : startOf(a)) < 1e-9); // it goes on from there
+            // A place on what was added becomes the end again, and so does one on the arc itself.
+            for (const double t : {0.02, 0.5, 0.98}) {
+                const Vec2 p = pointAt(longer, t);
+                const Curve ended = endedAt(a, side, p);
+                CHECK(distance(side ? endOf(ended) : startOf(ended), p) < 1e-6);
+                CHECK(distance(side ? startOf(ended) : endOf(ended), side ? startOf(a) : endOf(a)) < 1e-6);
+            }
+        }
+    }
+}
+
+TEST_CASE("one line far off, level or upright, does not stretch the extent of a drawing") {
+    for (const Vec2 far : {Vec2{1e6, 20}, Vec2{-1e6, 20}, Vec2{30, 1e6}, Vec2{30, -1e6}}) {
+        Drawing d;
+        for (int i = 0; i < 20; ++i) {
+            Entity e;
+            e.id = i;
+            const double x = 10.0 * (i % 5), y = 5.0 * (i / 5);
+            e.curves = {Segment{{x, y}, {x + 8, y + 4}}};
+            d.entities.push_back(e);
+        }
+        Entity stray;
+        stray.id = 20, stray.curves = {Segment{far, far + Vec2{1, 1}}};
+        d.entities.push_back(stray);
+        const Box2 b = extentOf(d);
+        CHECK(b.lo == Vec2{0, 0});
+        CHECK(b.hi == Vec2{48, 19});
+    }
 }

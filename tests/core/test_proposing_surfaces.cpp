@@ -200,6 +200,19 @@ TEST_CASE("a hole that comes out of a sloping face is a hole through, and every 
     CHECK(m.document.model().proof->proved());
 }
 
+TEST_CASE("a hole that ends in a sloping underside goes on to where that is farthest") {
+    // 107.5 long and 43.5 deep; its underside rises from 0 to 17.5, its top is level at 31; a hole of
+    // radius 5.
+    const Made m = proposed(partSheet("hole-in-underside.dxf"));
+    CHECK(m.document.model().build.measure.volume ==
+          Approx(107.5 * (31 - 17.5 / 2) * 43.5 - kPi * 25 * (31 - 17.5 * 59 / 107.5)).epsilon(1e-6));
+    const auto hole = std::ranges::find(m.proposal.steps, StepKind::hole, &Step::kind);
+    REQUIRE(hole != m.proposal.steps.end());
+    CHECK(hole->places.size() == 1); // its two circles in the top view, one of them hidden, are one
+    REQUIRE(m.document.model().proof);
+    CHECK(m.document.model().proof->proved());
+}
+
 TEST_CASE(
     "holes square to a slanted face are told by the auxiliary view, counterbored and blind ones as well") {
     const auto area = [](const std::vector<Vec2>& p) {

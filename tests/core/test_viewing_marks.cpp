@@ -182,6 +182,14 @@ TEST_CASE("a view along an arrow folds about a line square to it, and several pa
     CHECK(c.by == Hanging::By::arrow);
     CHECK(c.look.x == Approx(1));
     CHECK(c.gap > 0);
+    // That of a principal view runs between the two, square to the way from one to the other.
+    for (const FoldLine& l : foldLinesOf(set, {})) {
+        const View &v = set.views[static_cast<size_t>(l.view)], &on = set.views[static_cast<size_t>(l.on)];
+        if (v.role != Role::top) continue;
+        CHECK(l.away.x == 0);
+        CHECK(dot(v.box_sheet.centre() - on.box_sheet.centre(), l.away) > 0);
+        CHECK(l.line.a.y == Approx(l.line.b.y));
+    }
     // One fold line for the top view and one for each of these; the arrow's is upright and outside the part.
     const auto lines = foldLinesOf(set, {});
     CHECK(lines.size() == 4);

@@ -33,7 +33,14 @@ std::vector<Ring> ringsOf(const Figure& f, const FigureView& v) {
         auto ring = std::ranges::find_if(
             r, [&](const Ring& k) { return distance(k.centre, a->centre) <= f.tolerances.proof; });
         if (ring == r.end()) ring = r.insert(r.end(), Ring{a->centre, {}});
-        ring->circles.push_back({a->radius, c.role == LineRole::outline, true});
+        const bool seen = c.role == LineRole::outline;
+        const auto same = std::ranges::find_if(ring->circles, [&](const Ring::Circle& k) {
+            return std::abs(k.radius - a->radius) <= f.tolerances.proof;
+        });
+        if (same != ring->circles.end()) // seen, and hidden below
+            same->seen = same->seen || seen;
+        else
+            ring->circles.push_back({a->radius, seen, true});
     }
     for (const FigureCurve& c : f.curves) {
         const auto* a = std::get_if<Arc>(&c.drawn);
