@@ -1,6 +1,7 @@
 #include "core/reporting/report.h"
 
 #include <cairo-pdf.h>
+#include <fmt/format.h>
 #include <memory>
 #include <sstream>
 
@@ -128,7 +129,7 @@ class Pages {
         std::vector<std::string> lines;
         std::string line, word;
         for (std::istringstream words(s); words >> word;) {
-            const std::string longer = line.empty() ? word : line + " " + word;
+            const std::string longer = line.empty() ? word : fmt::format("{} {}", line, word);
             if (!line.empty() && widthOf(longer, size, bold) > width)
                 lines.push_back(std::exchange(line, word));
             else
