@@ -107,6 +107,12 @@ const ViewProof& front(const Model& m) {
 
 TEST_CASE("what is broken out of a view is compared behind the plane that agrees") {
     const Document d = proposed(opened(demo("hinge-block.dxf")));
+    // The line round what is broken out is the only freehand one, and is shown as such.
+    const SolvedSheet shown = solvedSheet(d.model());
+    REQUIRE(shown.freehand.size() == 1);
+    for (const Curve& c : shown.curves[static_cast<size_t>(*shown.freehand.begin())])
+        CHECK_FALSE(std::holds_alternative<Arc>(c));
+    CHECK(shown.hatching.size() == 1);
     const Model& m = d.model();
     REQUIRE(m.figure.local_cuts.size() == 1);
     CHECK(m.figure.local_cuts[0].areas.size() == 2);

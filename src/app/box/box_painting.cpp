@@ -163,15 +163,15 @@ double BoxCanvas::strengthOf(const BoxScene::Pane& p) const {
 void BoxCanvas::drawPaneLines() {
     const Marked &chosen = session_.chosen(), &pointed = session_.pointed();
     // Panes of one strength are drawn together.
-    std::map<double, std::pair<std::vector<QVector3D>, std::vector<QVector3D>>> plain; // outline, hidden
+    std::map<double, std::pair<std::vector<QVector3D>, std::vector<QVector3D>>> plain; // thick, thin
     std::vector<QVector3D> marked;
     for (const BoxScene::Pane& p : scene_.panes) {
         const double strength = strengthOf(p);
         if (strength <= 0) continue;
-        auto& [outline, hidden] = plain[strength];
+        auto& [thick, thin] = plain[strength];
         for (const BoxScene::Line& l : p.lines) {
             const bool lit = chosen.entities.contains(l.entity) || pointed.entities.contains(l.entity);
-            std::vector<QVector3D>& to = lit ? marked : l.role == LineRole::hidden ? hidden : outline;
+            std::vector<QVector3D>& to = lit ? marked : l.role == LineRole::hidden || l.thin ? thin : thick;
             if (l.role == LineRole::hidden && l.points.size() == 2) { // dashes, as on the sheet
                 const QVector3D d = l.points[1] - l.points[0];
                 const int n = std::max(1, static_cast<int>(d.length() / (camera_.height * 0.012f)));

@@ -38,7 +38,8 @@ void BoxScene::addPane(const Shown& s, const View& v) {
     p.spare = isPrincipal(v.role) && !v.in_figure;
     Box2 lines;
     const auto add = [&](int entity, LineRole role, const Curve& c) {
-        p.lines.push_back({entity, role, sampled(c, f.size * 5e-4), {}});
+        const bool thin = role == LineRole::hatch || s.sheet.freehand.contains(entity);
+        p.lines.push_back({entity, role, thin, sampled(c, f.size * 5e-4), {}});
         lines.add(boxOf(c));
     };
     for (int e : v.entities) // as driven

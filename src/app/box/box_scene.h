@@ -20,6 +20,7 @@ struct BoxScene {
     struct Line {
         int entity; ///< of the drawing
         LineRole role;
+        bool thin;              ///< freehand, or hatching
         std::vector<Vec2> flat; ///< in the view's own coordinates
         std::vector<QVector3D> points;
     };

@@ -85,7 +85,8 @@ void SheetPicture::rebuild(const Model& m, const SolvedSheet& sheet) {
     box_ = views_box_ = {};
     for (const Entity& e : m.drawing->entities) {
         if (!m.sheet.layer_on[e.layer] || (sheet.curves[e.id].empty() && !e.point)) continue;
-        Line l{e.id, m.views.view_of_entity[e.id], m.sheet.entity_roles[e.id], {}, sheet.curves[e.id], {}};
+        Line l{e.id, m.views.view_of_entity[e.id], m.sheet.entity_roles[e.id], {}, sheet.curves[e.id],
+               {},   sheet.freehand.contains(e.id)};
         if (e.point) { // a point is drawn as a small cross
             const double h = 0.004 * m.drawing->box().diagonal();
             l.curves = {Segment{*e.point - Vec2{h, 0}, *e.point + Vec2{h, 0}},
@@ -135,9 +136,14 @@ void SheetPicture::paintLines(QPainter& p, double scale, const Box2& visible,
         pen.setCosmetic(true);
         if (const auto it = patterns_.find(role); it != patterns_.end() && role != LineRole::outline)
             pen = dashed(pen, it->second, scale);
+        QPen thin = pen;
+        thin.setWidthF(widthOf(LineRole::centre));
+        for (const Line& l : lines_) {
+            if (l.role != role || !l.box.overlaps(visible)) continue;
+            p.setPen(l.thin ? thin : pen);
+            p.drawPath(l.path);
+        }
         p.setPen(pen);
-        for (const Line& l : lines_)
-            if (l.role == role && l.box.overlaps(visible)) p.drawPath(l.path);
         if (role == LineRole::hatch) p.drawPath(hatching_);
     }
 }

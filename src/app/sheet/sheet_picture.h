@@ -19,6 +19,7 @@ class SheetPicture {
         QPainterPath path;
         std::vector<Curve> curves;
         Box2 box;
+        bool thin; ///< although its role is that of thick ones
     };
     const std::vector<Line>& lines() const { return lines_; }
     const std::vector<DimensionPicture>& dimensions() const { return dimensions_; }

@@ -81,6 +81,8 @@ SolvedSheet sheetAsDrawn(const Model& m) {
     SolvedSheet s;
     for (const Entity& e : m.drawing->entities) s.curves.push_back(e.curves);
     s.dimensions = m.drawing->dimensions;
+    for (const FigureCurve& c : m.figure.curves)
+        if (c.freehand) s.freehand.insert(c.entity);
     return s;
 }
 

@@ -10,6 +10,8 @@ struct SolvedSheet {
     std::vector<Dimension> dimensions;      ///< by dimension id, with the present value as text
     /// Hatching of sections by view, drawn anew in the areas that are hatched; sheet coordinates.
     std::map<int, std::vector<Segment>> hatching;
+    /// Lines by entity id that go round what is broken out: drawn thin (ISO 128-2).
+    std::set<int> freehand;
 };
 
 SolvedSheet solvedSheet(const Model& m);

@@ -68,7 +68,8 @@ ReportPicture sheetPicture(const Model& m, const std::vector<Finding>& findings,
             role == LineRole::outline || role == LineRole::hidden || role == LineRole::centre;
         if (of_part)
             for (const Curve& c : shown.curves[static_cast<size_t>(e.id)])
-                if (reach.overlaps(boxOf(c))) d.line(c, penOf(role));
+                if (reach.overlaps(boxOf(c)))
+                    d.line(c, shown.freehand.contains(e.id) ? Pen::thin : penOf(role));
     }
     for (const auto& [view, lines] : shown.hatching)
         for (const Segment& s : lines) d.line(s, Pen::thin);
