@@ -1,5 +1,7 @@
 #include "core/proposing/slanted_features.h"
 
+#include "core/proofing/cover.h"
+
 #include <set>
 
 namespace prism {
@@ -65,30 +67,6 @@ class SeenAskew {
     Vec2 deeper_, aside_;
 };
 
-/// What of a straight line no line of the view covers yet.
-std::vector<Segment> uncovered(const Figure& f, int view, const Segment& s) {
-    const double tol = f.tolerances.proof, whole = distance(s.a, s.b);
-    const Vec2 way = normalized(s.b - s.a);
-    std::vector<std::pair<double, double>> covered;
-    for (const FigureCurve& c : f.curves) {
-        const auto* o = std::get_if<Segment>(&c.drawn);
-        if (!o || c.view != view) continue;
-        if (std::abs(cross(o->a - s.a, way)) > tol || std::abs(cross(o->b - s.a, way)) > tol) continue;
-        const auto [lo, hi] = std::minmax({dot(o->a - s.a, way), dot(o->b - s.a, way)});
-        covered.emplace_back(lo, hi);
-    }
-    std::ranges::sort(covered);
-    covered.emplace_back(whole, whole);
-    std::vector<Segment> r;
-    double done = 0;
-    for (const auto& [lo, hi] : covered) {
-        if (std::min(lo, whole) > done + tol)
-            r.push_back({s.a + done * way, s.a + std::min(lo, whole) * way});
-        done = std::max(done, hi);
-    }
-    return r;
-}
-
 /// The lines of a rounded corner as a view shows it, so deep.
 struct RoundImage {
     double depth;
@@ -118,14 +96,20 @@ std::vector<RoundImage> imagesOf(const Figure& f, const FigureView& o, const See
 void goOn(Figure& f, const RoundImage& image, const Segment& s) {
     const int next = *std::ranges::min_element(
         image.pieces, {}, [&](int i) { return distanceTo(f.curves[static_cast<size_t>(i)].drawn, s.a); });
+    std::vector<FigureCurve> lacking;
     FigureCurve line;
-    line.view = f.curves[static_cast<size_t>(next)].view,
+    line.view = f.curves[static_cast<size_t>(next)].view;
     line.role = f.curves[static_cast<size_t>(next)].role;
-    for (const Segment& piece : uncovered(f, line.view, s)) {
-        line.drawn = piece;
-        line.p0 = addPoint(f, line.view, piece.a), line.p1 = addPoint(f, line.view, piece.b);
-        f.curves.push_back(line);
+    std::vector<const Curve*> drawn;
+    for (const FigureCurve& c : f.curves)
+        if (c.view == line.view && std::holds_alternative<Segment>(c.drawn)) drawn.push_back(&c.drawn);
+    for (const Interval& gap : uncovered(s, drawn, f.tolerances.proof)) {
+        const Curve piece = part(s, gap.from, gap.to);
+        FigureCurve& added = lacking.emplace_back(line);
+        added.drawn = piece;
+        added.p0 = addPoint(f, line.view, startOf(piece)), added.p1 = addPoint(f, line.view, endOf(piece));
     }
+    std::ranges::move(lacking, std::back_inserter(f.curves));
 }
 
 /// Views turned so that an auxiliary view looks along a model axis and those beside it along another: the
