@@ -162,12 +162,23 @@ class LyingFlat {
             if (f.curves[i].view != v.view) continue;
             FigureCurve c = f.curves[i];
             c.drawn = transformed(c.drawn, turn);
-            c.centre = c.radius = c.half_u = c.half_v = -1;
+            c.half_u = c.half_v = -1;
+            if (const auto* arc = std::get_if<Arc>(&c.drawn)) {
+                c.centre = addPoint(flat_, v.view, arc->centre);
+                c.radius = addRadius(arc->radius);
+            } else
+                c.centre = c.radius = -1;
             if (c.p0 >= 0) c.p0 = addPoint(flat_, v.view, startOf(c.drawn));
             if (c.p1 >= 0) c.p1 = addPoint(flat_, v.view, endOf(c.drawn));
             flat_.curves.push_back(std::move(c));
             origin_.push_back(static_cast<int>(i));
         }
+    }
+
+    int addRadius(double value) {
+        flat_.drawn.push_back(value), flat_.now.push_back(value), flat_.weights.push_back(1);
+        flat_.axis_of.push_back(-1);
+        return static_cast<int>(flat_.drawn.size()) - 1;
     }
 
     ViewFrame face_;
