@@ -205,3 +205,12 @@ TEST_CASE("a figure too large to be looked at for open sizes says so, a stopped 
     CHECK_FALSE(c.complete());
     CHECK(c.left_undone.find("30000") != std::string::npos);
 }
+
+TEST_CASE("a size that nothing in its view can be counted from gets no dimension") {
+    Completeness c = sizes(from(Plate{{{{30, 25}, 6}}}.drawn()));
+    const size_t all = c.open.size();
+    REQUIRE(closingAll(c).dimensions.size() == all);
+    c.open.back().closes = {}, c.open.back().value = 0; // as it is left when no place was found
+    CHECK(closingAll(c).dimensions.size() == all - 1);
+    CHECK_FALSE(c.complete());
+}

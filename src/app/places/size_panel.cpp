@@ -159,7 +159,7 @@ void SizePanel::choose(int row) {
     desk_.sheet.setGhost({});
     const Completeness* c = desk_.session.sizes();
     const bool open = c && row >= 0 && row < static_cast<int>(c->open.size());
-    one_->setEnabled(open);
+    one_->setEnabled(open && c->open[static_cast<size_t>(row)].value > 0);
     if (open) {
         const OpenSize& o = c->open[static_cast<size_t>(row)];
         const Model& m = desk_.session.model();

@@ -257,7 +257,8 @@ Completeness completenessOf(const CheckInput& in, const LayingChoice& how, Progr
 
 Change closingAll(const Completeness& c) {
     Change r;
-    for (const OpenSize& o : c.open) r.dimensions.push_back(o.closes);
+    for (const OpenSize& o : c.open)
+        if (o.value > 0) r.dimensions.push_back(o.closes); // else its view shows nothing to count from
     return r;
 }
 
