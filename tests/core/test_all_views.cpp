@@ -239,6 +239,28 @@ TEST_CASE("the cover is built from all its views and every one of them proves it
           6); // the floor with both walls up to the bore, the walls above it, bore and pocket
 }
 
+TEST_CASE("whatever step of the cover is left out, the views that show it say so") {
+    const Document whole = builtCover();
+    const auto& steps = whole.choices().steps;
+    std::map<std::string, int> noticed;
+    for (size_t k = 1; k < steps.size(); ++k) {
+        INFO(steps[k].name);
+        Document d = whole;
+        Choices c = d.choices();
+        c.steps.erase(c.steps.begin() + static_cast<long>(k));
+        REQUIRE(d.apply("Leave out", c, quiet));
+        if (!d.model().build.ok()) continue; // others build on it
+        REQUIRE(d.model().proof);
+        CHECK_FALSE(d.model().proof->clean());
+        for (const ViewProof& v : d.model().proof->views) noticed[nameOf(v.name)] += v.missing + v.extra > 0;
+    }
+    // The detail shows nothing but the rim of the first step, which all others build on.
+    for (const ViewProof& v : whole.model().proof->views) {
+        INFO(nameOf(v.name));
+        CHECK((noticed[nameOf(v.name)] > 0) == (v.name.role != Role::detail));
+    }
+}
+
 TEST_CASE("every number of every view of the cover drives it, and every view follows", "[slow]") {
     Document d = builtCover();
     REQUIRE(d.model().ledger.entries.size() == kStated.size());
@@ -340,6 +362,19 @@ TEST_CASE("the sheet and its hatching follow the numbers") {
     REQUIRE(c.numbers.size() == 1);
     REQUIRE(d.apply("Change", c, quiet));
     CHECK(lengthOfHatching(solvedSheet(d.model())) * 3 == Approx(1480 + 2 * 30).epsilon(0.05));
+    // Its text says so; those of the numbers that nobody changed are as they were.
+    const SolvedSheet after = solvedSheet(d.model());
+    REQUIRE(after.dimensions.size() == before.dimensions.size());
+    int told = 0;
+    for (const LedgerEntry& e : d.model().ledger.entries) {
+        const auto& text = after.dimensions[static_cast<size_t>(e.dimension)].text;
+        if (c.numbers.contains(e.name)) {
+            CHECK(text.find("22") != std::string::npos);
+            ++told;
+        } else
+            CHECK(text == before.dimensions[static_cast<size_t>(e.dimension)].text);
+    }
+    CHECK(told == 1);
     // The auxiliary view has not moved; when the slope changes it turns on the sheet.
     const auto& entities = d.model().drawing->entities;
     const auto direction_of = [&](const SolvedSheet& s) {

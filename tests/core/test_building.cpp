@@ -170,6 +170,11 @@ TEST_CASE("STEP read back has the same volume, area and faces, and no half file 
     const auto fails = writeStep(r.shape, nowhere);
     REQUIRE_FALSE(fails);
     CHECK_FALSE(std::filesystem::exists(nowhere));
+    const std::string empty = temporary("nothing.step");
+    const auto nothing = writeStep(TopoDS_Shape(), empty);
+    REQUIRE_FALSE(nothing);
+    CHECK(nothing.error().message.find("nothing.step") != std::string::npos);
+    CHECK_FALSE(std::filesystem::exists(empty));
     std::ofstream(path) << "not step";
     CHECK_FALSE(readStep(path));
 }

@@ -139,3 +139,22 @@ TEST_CASE("an ellipse is found again from places on it, and nothing else is one"
     CHECK_FALSE(ellipseOn(parabola, 1e-6));
     CHECK_FALSE(ellipseOn({{0, 0}, {1, 0}, {1, 1}}, 1e-6));
 }
+
+TEST_CASE("pieces of a spline that hardly have a length, or end a hair from its ends, lie on it") {
+    std::vector<Vec2> points;
+    for (int i = 0; i <= 9; ++i) points.push_back({i * 7.0, 5 * std::sin(i * 0.9)});
+    const Curve whole = splineThrough(points);
+    for (double hair : {1e-17, 1e-15, 1e-14, 1e-13, 1e-12, 3e-12, 1e-11, 1e-9})
+        for (double at : {0.0, 0.3, 1.0 / 3, 4.0 / 9, 0.7, 1.0})
+            for (auto [from, to] :
+                 {std::pair{at, at + hair}, {at - hair, at}, {at, at}, {hair, at}, {at, 1 - hair}}) {
+                from = std::clamp(from, 0.0, 1.0), to = std::clamp(to, 0.0, 1.0);
+                if (from > to) continue;
+                INFO(from << " to " << to);
+                const Curve piece = part(whole, from, to);
+                CHECK(distance(startOf(piece), pointAt(whole, from)) < 1e-8);
+                CHECK(distance(endOf(piece), pointAt(whole, to)) < 1e-8);
+                CHECK(distance(pointAt(piece, 0.5), pointAt(whole, 0.5 * (from + to))) < 1e-6);
+                CHECK(lengthOf(piece) <= lengthOf(whole) + 1e-9);
+            }
+}

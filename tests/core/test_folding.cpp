@@ -133,6 +133,53 @@ TEST_CASE("sections that were moved, one of them turned, still stand at their cu
         }
 }
 
+TEST_CASE("the pane of a stepped section stands part by part where its cutting plane does") {
+    for (unsigned seed = 1; seed <= 8; ++seed)
+        for (Convention c : {Convention::first, Convention::third}) {
+            INFO("seed " << seed << ", " << nameOf(c) << " angle");
+            const Folded f(boxedPart(seed, {c, false, true}));
+            const View& v = f.viewOf(f.part.section_x);
+            REQUIRE(v.hanging);
+            REQUIRE(v.hanging->legs.size() == 2);
+            const auto paneAt = [&](double turn) {
+                return f.box.hungPane(
+                    *v.hanging, f.set.views[v.hanging->on].role, [&](Role) { return turn; }, turn);
+            };
+            const PaneFrame folded = paneAt(1), flat = paneAt(0);
+            const double tol = 1e-9 * f.size(), step = f.part.steps_at_z - f.part.lo.z;
+            int broken = 0;
+            for (const KnownLine& l : f.part.section_x) {
+                const Segment drawn = f.drawn(l), own{v.toModel()(drawn.a), v.toModel()(drawn.b)};
+                const auto runs = folded.runs({own.a, own.b});
+                double length = 0;
+                for (const auto& run : runs) {
+                    length += apart(run.front(), run.back());
+                    const bool upper = (run.front().z + run.back().z) / 2 > step;
+                    for (const Vec3& p : run)
+                        CHECK(std::abs(p.x - (upper ? f.part.upper_cut_x : f.part.cut_x) + f.part.lo.x) <
+                              tol);
+                }
+                CHECK(std::abs(length - apart(l.a, l.b)) < tol);
+                CHECK(std::abs(runs.front().front().y - f.model(l.a).y) < tol);
+                CHECK(std::abs(runs.back().back().z - f.model(l.b).z) < tol);
+                const double a = f.model(l.a).z - step, b = f.model(l.b).z - step;
+                CHECK(runs.size() == (a * b < 0 ? 2 : 1));
+                broken += a * b < 0;
+                for (Vec2 p : {own.a, own.b}) CHECK(std::abs(dot(flat(p) - flat.origin, flat.inward)) < tol);
+            }
+            CHECK(broken > 0);
+            // Two parts and the face between them, which lies where the plane steps.
+            Box2 whole;
+            for (const KnownLine& l : f.part.section_x)
+                whole.add(boxOf(transformed(f.drawn(l), v.toModel())));
+            const auto faces = folded.faces(whole);
+            REQUIRE(faces.size() == 3);
+            for (const Vec3& p : faces[1].at) CHECK(std::abs(p.z - step) < tol);
+            CHECK(flat.faces(whole).size() == 3);
+            CHECK(folded.faces({whole.lo, whole.lo + Vec2{1e-3, 1e-3}}).size() == 1);
+        }
+}
+
 TEST_CASE("folded into the box, every pane has the part's own coordinates") {
     std::mt19937 random(11);
     std::uniform_real_distribution<double> place(-500, 500), size(1, 300);

@@ -24,6 +24,11 @@ TEST_CASE("a gap of 10 mm in a spline of a metre is told, to its length") {
     CHECK(uncovered(whole, {&whole}, 2e-3).empty());
     const Curve before = part(whole, 0, 0.5), behind = part(whole, 0.5, 1);
     CHECK(uncovered(whole, {&before, &behind}, 2e-3).empty());
+    const Curve aside = transformed(whole, Affine2::shift({0, 1}));
+    const auto all = uncovered(whole, {&aside}, 2e-3);
+    REQUIRE(all.size() == 1);
+    CHECK(all[0].from == 0);
+    CHECK(all[0].to == 1);
 }
 
 TEST_CASE("gaps in lines and arcs are told in mm, whatever their length") {

@@ -209,6 +209,16 @@ TEST_CASE("a gap wider than allowed stays, is listed with its size, and a person
     const CleanSheet t = clean(d, {}, wide);
     CHECK(kinds(t)["gap_closed"] == 1);
     CHECK(t.loose_ends.empty());
+    // Where a scan lies under the lines a corner may be open by a few of its pixels, unless a person says how
+    // wide.
+    Drawing traced = d;
+    Picture scan;
+    scan.pixel = 0.2;
+    traced.pictures.push_back(scan);
+    CHECK(clean(traced, {}).loose_ends.empty());
+    RepairChoices narrow;
+    narrow.gap = 0.5;
+    CHECK(clean(traced, {}, narrow).loose_ends.size() == 2);
 }
 
 TEST_CASE("inch sheets close gaps of the same width on paper") {

@@ -146,6 +146,7 @@ BoxedPart boxedPart(unsigned seed, const BoxLayout& layout,
         }
     };
     const double second_x = layout.stepped ? x0 + 0.45 * plane_x / 0.2 : part.cut_x;
+    part.upper_cut_x = second_x, part.steps_at_z = z0 + half_way;
     std::vector<Vec2> places_x{drawn(Role::front, {part.cut_x, 0, z0}) - Vec2{0, 9},
                                drawn(Role::front, {second_x, 0, z0 + h}) + Vec2{0, 9}};
     if (layout.stepped)

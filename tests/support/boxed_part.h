@@ -27,7 +27,8 @@ struct BoxedPart {
     BoxSizes sizes;
     Vec3 lo, hi;
     double cut_x = 0, cut_z = 0;
-    double volume = 0; ///< mm^3
+    double upper_cut_x = 0, steps_at_z = 0; ///< of a stepped A-A: where it goes on above
+    double volume = 0;                      ///< mm^3
     std::map<Role, std::vector<KnownLine>> principal;
     /// The places of a section's lines are those on its plane, whatever lies how far behind it.
     std::vector<KnownLine> auxiliary, section_x, section_z;

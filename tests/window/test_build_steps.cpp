@@ -5,6 +5,7 @@
 #include "app/tables/row_table.h"
 
 #include <QLineEdit>
+#include <QPushButton>
 #include <fstream>
 
 // Every kind of step put together by hand, with a wrong click in between. The part is a block of 80 x 50 x 20
@@ -93,6 +94,28 @@ TEST_CASE("an area, a click in another view and a key make a step; a stray click
     hands::key("ctrl+z");
     d.waitIdle();
     CHECK(d.steps() == 0);
+}
+
+TEST_CASE("a box picks the areas within it, and like ones follow by a choice") {
+    BlockDesk d;
+    d.buildBlock();
+    const auto corner = [&](Vec2 p) { return d.at(Role::top, p); };
+    hands::drag(d.sheet(), corner({14, 19}), corner({26, 31})); // round the left circle
+    d.waitIdle();
+    d.choose("stepOperation", 1);
+    d.choose("stepReach", 1);
+    CHECK(d.message() == "Takes away 1005.3 mm³");
+    hands::click(d.find<QPushButton>("moreAreas"));
+    hands::settle(150);
+    hands::key("Down"); // all of the same shape: the smaller circle on the right
+    hands::key("Return");
+    d.waitIdle();
+    CHECK(d.message() == "Takes away 2010.6 mm³");
+    hands::drag(d.sheet(), corner({14, 19}), corner({26, 31})); // not the left one after all
+    d.waitIdle();
+    CHECK(d.message() == "Takes away 1005.3 mm³");
+    d.press("acceptStep");
+    CHECK(d.volume() == Approx(kBlock - 3.14159265358979 * 16 * 20));
 }
 
 TEST_CASE("holes are made by clicks inside their circles, and changed by a note") {

@@ -82,7 +82,7 @@ TEST_CASE(
     for (const QVector3D& c : d.pane(Role::section).corners) CHECK(c.x() == Approx(30));
     const auto& detail = d.pane(Role::detail);
     double width = 0;
-    for (const auto& l : detail.lines) width = std::max(width, static_cast<double>(l.points.back().x()));
+    for (const auto& l : detail.lines) width = std::max(width, static_cast<double>(l.runs.back().back().x()));
     CHECK(width == Approx(89).margin(1e-3));
     const QVector3D face = d.pane(Role::auxiliary).facing;
     CHECK(face.x() == Approx(0.6).margin(1e-6));

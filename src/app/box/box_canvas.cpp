@@ -222,12 +222,14 @@ int BoxCanvas::lineAt(QPointF at) const {
         if (strengthOf(p) <= 0 || (on_solid && inFront(p))) continue;
         for (const BoxScene::Line& l : p.lines) {
             if (l.entity < 0) continue;
-            Vec2 a = screen(l.points.front());
-            for (size_t i = 1; i < l.points.size(); ++i) {
-                const Vec2 b = screen(l.points[i]);
-                const double d = distanceTo(Segment{a, b}, {at.x(), at.y()});
-                if (d < nearest) nearest = d, best = l.entity;
-                a = b;
+            for (const std::vector<QVector3D>& run : l.runs) {
+                Vec2 a = screen(run.front());
+                for (size_t i = 1; i < run.size(); ++i) {
+                    const Vec2 b = screen(run[i]);
+                    const double d = distanceTo(Segment{a, b}, {at.x(), at.y()});
+                    if (d < nearest) nearest = d, best = l.entity;
+                    a = b;
+                }
             }
         }
     }
@@ -240,10 +242,12 @@ const BoxScene::Pane* BoxCanvas::paneAt(QPointF at) const {
     const QMatrix4x4 whole = camera_.whole(aspect());
     for (const BoxScene::Pane& p : scene_.panes) {
         if (strengthOf(p) <= 0) continue;
-        QPolygonF outline;
-        float depth = 0;
-        for (const QVector3D& c : p.corners) outline << toScreen(c), depth += whole.map(c).z() / 4;
-        if (outline.containsPoint(at, Qt::OddEvenFill) && depth < foremost) foremost = depth, best = &p;
+        for (const auto& face : p.faces) {
+            QPolygonF outline;
+            float depth = 0;
+            for (const QVector3D& c : face) outline << toScreen(c), depth += whole.map(c).z() / 4;
+            if (outline.containsPoint(at, Qt::OddEvenFill) && depth < foremost) foremost = depth, best = &p;
+        }
     }
     return best;
 }

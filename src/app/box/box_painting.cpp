@@ -135,8 +135,10 @@ void BoxCanvas::drawPanes() {
         if (strength <= 0) continue;
         QColor tint = theme::tintOf(p.role), edge = tint.darker(125);
         tint.setAlphaF(0.23 * strength), edge.setAlphaF(std::min(1.0, 0.3 + 0.7 * strength));
-        drawNow({p.corners.begin(), p.corners.end()}, GL_TRIANGLE_FAN, tint);
-        drawNow({p.corners.begin(), p.corners.end()}, GL_LINE_LOOP, edge, 1.5f);
+        for (const auto& f : p.faces) {
+            drawNow({f.begin(), f.end()}, GL_TRIANGLE_FAN, tint);
+            drawNow({f.begin(), f.end()}, GL_LINE_LOOP, edge, 1.5f);
+        }
     }
     glDepthMask(GL_TRUE);
 }
@@ -172,16 +174,17 @@ void BoxCanvas::drawPaneLines() {
         for (const BoxScene::Line& l : p.lines) {
             const bool lit = chosen.entities.contains(l.entity) || pointed.entities.contains(l.entity);
             std::vector<QVector3D>& to = lit ? marked : l.role == LineRole::hidden || l.thin ? thin : thick;
-            if (l.role == LineRole::hidden && l.points.size() == 2) { // dashes, as on the sheet
-                const QVector3D d = l.points[1] - l.points[0];
-                const int n = std::max(1, static_cast<int>(d.length() / (camera_.height * 0.012f)));
-                for (int i = 0; i < n; ++i)
-                    to.push_back(l.points[0] + d * (static_cast<float>(i) / n)),
-                        to.push_back(l.points[0] + d * ((static_cast<float>(i) + 0.62f) / n));
-                continue;
+            for (const std::vector<QVector3D>& run : l.runs) {
+                if (l.role == LineRole::hidden && run.size() == 2) { // dashes, as on the sheet
+                    const QVector3D d = run[1] - run[0];
+                    const int n = std::max(1, static_cast<int>(d.length() / (camera_.height * 0.012f)));
+                    for (int i = 0; i < n; ++i)
+                        to.push_back(run[0] + d * (static_cast<float>(i) / n)),
+                            to.push_back(run[0] + d * ((static_cast<float>(i) + 0.62f) / n));
+                    continue;
+                }
+                for (size_t i = 1; i < run.size(); ++i) to.push_back(run[i - 1]), to.push_back(run[i]);
             }
-            for (size_t i = 1; i < l.points.size(); ++i)
-                to.push_back(l.points[i - 1]), to.push_back(l.points[i]);
         }
     }
     for (const auto& [strength, lines] : plain) {

@@ -94,9 +94,15 @@ void BoxScene::fold(double hinge, bool one_by_one) {
         const Box2& e = p.extent;
         p.corners = {q(p.frame(e.lo)), q(p.frame({e.hi.x, e.lo.y})), q(p.frame(e.hi)),
                      q(p.frame({e.lo.x, e.hi.y}))};
+        p.faces.clear();
+        for (const PaneFrame::Face& f : p.frame.faces(e))
+            p.faces.push_back({q(f.at[0]), q(f.at[1]), q(f.at[2]), q(f.at[3])});
         for (Line& l : p.lines) {
-            l.points.clear();
-            for (Vec2 at : l.flat) l.points.push_back(q(p.frame(at)));
+            l.runs.clear();
+            for (const std::vector<Vec3>& run : p.frame.runs(l.flat)) {
+                l.runs.emplace_back();
+                for (const Vec3& at : run) l.runs.back().push_back(q(at));
+            }
         }
     }
 }

@@ -20,9 +20,9 @@ struct BoxScene {
     struct Line {
         int entity; ///< of the drawing
         LineRole role;
-        bool thin;              ///< freehand, or hatching
-        std::vector<Vec2> flat; ///< in the view's own coordinates
-        std::vector<QVector3D> points;
+        bool thin;                                ///< freehand, or hatching
+        std::vector<Vec2> flat;                   ///< in the view's own coordinates
+        std::vector<std::vector<QVector3D>> runs; ///< in the box; several where the pane steps under it
     };
     struct Pane {
         int view = 0;
@@ -38,6 +38,7 @@ struct BoxScene {
         PaneFrame frame;
         QVector3D facing; ///< towards whoever sees it the right way round
         std::array<QVector3D, 4> corners;
+        std::vector<std::array<QVector3D, 4>> faces; ///< one, or those of a pane that steps
         std::vector<Line> lines;
         PaneShow show;
     };

@@ -72,24 +72,30 @@ void PaneSkins::draw(QOpenGLFunctions& gl, const Drawing& d, const BoxScene& sce
             const Affine2 back = picture.to_sheet.inverse();
             if (!picture.region.contains(back(pane.on_sheet.centre()))) continue;
             const Box2 b = pane.on_sheet.grown(0.06 * pane.on_sheet.diagonal());
-            std::array<QVector3D, 4> corners;
-            std::array<QVector2D, 4> places;
-            const Vec2 sheet[] = {b.lo, {b.hi.x, b.lo.y}, b.hi, {b.lo.x, b.hi.y}};
-            for (size_t k = 0; k < 4; ++k) {
-                corners[k] = q(pane.frame(pane.to_own(sheet[k])));
-                const Vec2 pixel = back(sheet[k]);
-                places[k] = {static_cast<float>(pixel.x / picture.scan->width),
-                             static_cast<float>(pixel.y / picture.scan->height)};
-            }
+            Box2 own;
+            for (Vec2 corner : {b.lo, {b.hi.x, b.lo.y}, b.hi, {b.lo.x, b.hi.y}}) own.add(pane.to_own(corner));
             QColor ink = theme::ink();
             ink.setAlphaF(0.55 * shows);
             program_->setUniformValue("ink", ink);
             program_->setUniformValue("dark", picture.light_on_dark ? 1.0f : 0.0f);
             program_->enableAttributeArray(0);
             program_->enableAttributeArray(1);
-            program_->setAttributeArray(0, corners.data());
-            program_->setAttributeArray(1, places.data());
-            gl.glDrawArrays(GL_TRIANGLE_FAN, 0, 4);
+            const Affine2 onto_picture = back * pane.to_own.inverse();
+            for (const PaneFrame::Face& face : pane.frame.faces(own)) {
+                if (face.own[0].x == face.own[1].x)
+                    continue; // where the pane steps, the picture shows nothing
+                std::array<QVector3D, 4> corners;
+                std::array<QVector2D, 4> places;
+                for (size_t k = 0; k < 4; ++k) {
+                    corners[k] = q(face.at[k]);
+                    const Vec2 pixel = onto_picture(face.own[k]);
+                    places[k] = {static_cast<float>(pixel.x / picture.scan->width),
+                                 static_cast<float>(pixel.y / picture.scan->height)};
+                }
+                program_->setAttributeArray(0, corners.data());
+                program_->setAttributeArray(1, places.data());
+                gl.glDrawArrays(GL_TRIANGLE_FAN, 0, 4);
+            }
             break;
         }
     }

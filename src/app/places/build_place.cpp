@@ -14,11 +14,7 @@ BuildPlace::BuildPlace(Desk desk, QWidget* parent) : Place(desk, parent) {
     row->setSpacing(14);
     auto* left = new QVBoxLayout;
     left->setSpacing(5);
-    steps_ =
-        new RowTable("stepTable", {tr("#"), tr("Operation"), tr("What"), tr("State")}, {44, 96, 330}, this);
-    steps_->setStretch(2);
-    steps_->setEmptyText(
-        tr("No steps yet. Pick areas on the sheet and add a step, or let the program propose them all."));
+    steps_ = new StepListPanel(desk.session, this);
     parts_ = new RowTable("partTable", {tr("What"), tr("Size"), tr("Where from")}, {116, 190}, this);
     parts_->setEmptyText(tr("There is no solid yet."));
     lists_ = new QStackedWidget(this);
@@ -38,17 +34,6 @@ BuildPlace::BuildPlace(Desk desk, QWidget* parent) : Place(desk, parent) {
     pages->addStretch(1);
     left->addLayout(pages);
     left->addWidget(lists_, 1);
-    auto* tools = new QHBoxLayout;
-    auto tool = [&](const char* name, const QString& text) {
-        auto* b = new QPushButton(text, this);
-        b->setObjectName(name);
-        tools->addWidget(b);
-        return b;
-    };
-    edit_ = tool("editStep", tr("Edit")), up_ = tool("stepUp", tr("Move up")),
-    down_ = tool("stepDown", tr("Move down")), remove_ = tool("removeStep", tr("Remove"));
-    tools->addStretch(1);
-    left->addLayout(tools);
     row->addLayout(left, 7);
     editor_ = new StepEditor(this);
     row->addWidget(editor_, 4);
@@ -59,16 +44,9 @@ BuildPlace::BuildPlace(Desk desk, QWidget* parent) : Place(desk, parent) {
     connect(editor_, &StepEditor::changed, this, &BuildPlace::draftChanged);
     connect(editor_, &StepEditor::accepted, this, &BuildPlace::accept);
     connect(editor_, &StepEditor::dropped, this, &BuildPlace::startOver);
-    connect(edit_, &QPushButton::clicked, this, [this] { edit(steps_->currentRow()); });
-    connect(up_, &QPushButton::clicked, this, [this] { move(-1); });
-    connect(down_, &QPushButton::clicked, this, [this] { move(1); });
-    connect(remove_, &QPushButton::clicked, this, &BuildPlace::remove);
-    connect(steps_, &RowTable::rowActivated, this, &BuildPlace::edit);
-    connect(steps_, &RowTable::rowPointed, this, [this](int row) { // what it made lights up
-        Marked m;
-        if (row >= 0 && ready())
-            for (int face : facesOfStep(model(), row)) m.parts.insert(faceNumber(face));
-        desk_.session.setPointed(std::move(m));
+    connect(steps_, &StepListPanel::editAsked, this, &BuildPlace::edit);
+    connect(steps_, &StepListPanel::removed, this, [this](int step) {
+        if (editing_ == step) startOver();
     });
     connect(steps_page_, &QPushButton::clicked, this, [this] { showParts(false); });
     connect(parts_page_, &QPushButton::clicked, this, [this] { showParts(true); });
@@ -84,16 +62,18 @@ BuildPlace::BuildPlace(Desk desk, QWidget* parent) : Place(desk, parent) {
     });
     connect(&desk_.session, &Session::chosenChanged, this, &BuildPlace::chooseMarked);
     connect(&desk_.session, &Session::chosenChanged, this, &BuildPlace::takeChosenPart);
-    connect(steps_, &RowTable::rowChosen, this, [this](int r) {
-        const int n = steps_->rows().rowCount();
-        for (QPushButton* b : {edit_, remove_}) b->setEnabled(r >= 0);
-        up_->setEnabled(r > 0), down_->setEnabled(r >= 0 && r + 1 < n);
-    });
-    connect(&steps_->rows(), &RowModel::ticked, this, [this](int r, int, bool on) {
-        changeStep(r, on ? tr("Step on") : tr("Step off"),
-                   [on](Choices& c, int now) { c.steps[now].off = !on; });
-    });
     connect(&desk_.sheet, &SheetCanvas::areaPicked, this, &BuildPlace::areaPicked);
+    connect(&desk_.sheet, &SheetCanvas::areasPicked, this, [this](const PickedAreas& areas) {
+        if (here_) editor_->takeAreas(areas);
+    });
+    connect(editor_, &StepEditor::moreAreas, this, [this](AreaLikeness how) {
+        if (!ready()) return;
+        const Step& s = editor_->step();
+        const std::vector<Vec2> more = areasLike(model(), s.view, s.areas, how);
+        if (more.size() == s.areas.size())
+            return editor_->setMessage(tr("There is no other such area in the view"));
+        editor_->takeAreas({s.view, more});
+    });
     connect(&desk_.sheet, &SheetCanvas::markPicked, this, &BuildPlace::markPicked);
     connect(&desk_.sheet, &SheetCanvas::axisPicked, this, [this](const MarkRef& mark, bool upright) {
         if (!here_) return;
@@ -110,7 +90,6 @@ BuildPlace::BuildPlace(Desk desk, QWidget* parent) : Place(desk, parent) {
     connect(&desk_.session, &Session::opened, this, &BuildPlace::startOver);
     connect(&desk_.session, &Session::previewReady, this,
             [this](const Mesh&, const Mesh&, const QString& told) { editor_->setMessage(told); });
-    for (QPushButton* b : {edit_, up_, down_, remove_}) b->setEnabled(false);
     showParts(false);
     setLead(tr("Open a drawing to build its solid"));
 }
@@ -118,7 +97,6 @@ BuildPlace::BuildPlace(Desk desk, QWidget* parent) : Place(desk, parent) {
 void BuildPlace::showParts(bool on) {
     lists_->setCurrentIndex(on ? 1 : 0);
     steps_page_->setChecked(!on), parts_page_->setChecked(on);
-    for (QPushButton* b : {edit_, up_, down_, remove_}) b->setVisible(!on);
     if (on) fillParts();
 }
 
@@ -217,7 +195,8 @@ void BuildPlace::wantWhat() {
 
 QString BuildPlace::areasHint() const {
     const Step& s = editor_->step();
-    if (s.areas.empty()) return tr("Click the closed areas to build from");
+    if (s.areas.empty())
+        return tr("Click the closed areas to build from; drag a box round several, with Alt a lasso");
     if (s.kind != StepKind::extrude || s.reach == Reach::through) return tr("Enter adds the step");
     return tr("Click a line of another view to say how far; Enter adds the step");
 }
@@ -336,7 +315,7 @@ void BuildPlace::draftChanged() {
     if (wanted_ == StepEditor::Wants::what) wantWhat();
     const auto& steps = desk_.session.choices().steps;
     if (editor_->complete())
-        desk_.session.preview(s, editing_ >= 0 ? static_cast<size_t>(editing_) : steps.size());
+        desk_.session.preview(s, editing_ >= 0 ? static_cast<size_t>(editing_) : builtSteps(steps));
     else {
         desk_.session.clearPreview();
         const bool begun =
@@ -352,21 +331,10 @@ void BuildPlace::accept() {
     const auto& steps = desk_.session.choices().steps;
     const bool changes = editing_ >= 0 && editing_ < static_cast<int>(steps.size());
     if (changes)
-        changeStep(editing_, tr("Change a step"), [s](Choices& c, int now) { c.steps[now] = s; });
+        steps_->changeStep(editing_, tr("Change a step"), [s](Choices& c, int now) { c.steps[now] = s; });
     else
-        desk_.session.change(tr("Add a step"), [s](Choices& c) { c.steps.push_back(s); });
+        desk_.session.change(tr("Add a step"), [s](Choices& c) { goOnWith(c.steps, s); });
     startOver();
-}
-
-/// An edit of the step that stands in this row now, wherever it is by the time its turn comes.
-void BuildPlace::changeStep(int row, const QString& label, std::function<void(Choices&, int)> edit) {
-    const auto& steps = desk_.session.choices().steps;
-    if (row < 0 || row >= static_cast<int>(steps.size())) return;
-    desk_.session.changeIfThere(label, [row, step = steps[row], edit = std::move(edit)](Choices& c) {
-        const int now = whereIs(c.steps, step, row);
-        if (now >= 0) edit(c, now);
-        return now >= 0;
-    });
 }
 
 void BuildPlace::edit(int row) {
@@ -392,69 +360,28 @@ std::vector<std::string> BuildPlace::stepNames() const {
     std::vector<std::string> r;
     if (!ready()) return r;
     const auto& steps = desk_.session.choices().steps;
-    const size_t before = editing_ >= 0 ? static_cast<size_t>(editing_) : steps.size();
+    const size_t before = editing_ >= 0 ? static_cast<size_t>(editing_) : builtSteps(steps);
     for (size_t i = 0; i < before && i < steps.size(); ++i)
         if (!steps[i].name.empty() && std::ranges::find(r, steps[i].name) == r.end())
             r.push_back(steps[i].name);
     return r;
 }
 
-void BuildPlace::move(int by) {
-    const int row = steps_->currentRow(), to = row + by;
-    if (row < 0 || to < 0 || to >= static_cast<int>(desk_.session.choices().steps.size())) return;
-    changeStep(row, tr("Move a step"), [by](Choices& c, int now) {
-        if (now + by >= 0 && now + by < static_cast<int>(c.steps.size()))
-            std::swap(c.steps[now], c.steps[now + by]);
-    });
-    steps_->chooseRow(to);
-}
-
-void BuildPlace::remove() {
-    const int row = steps_->currentRow();
-    if (row < 0) return;
-    changeStep(row, tr("Remove a step"), [](Choices& c, int now) { c.steps.erase(c.steps.begin() + now); });
-    if (editing_ == row) startOver();
-}
-
 void BuildPlace::refresh() {
     parts_stale_ = true;
     editor_->setNames(stepNames());
     if (lists_->currentIndex() == 1) fillParts();
+    steps_->refresh();
     const std::vector<Step>& steps = desk_.session.choices().steps;
-    const auto& reports = model().build.steps;
-    std::vector<std::vector<Cell>> rows;
-    int failed = 0;
-    for (size_t i = 0; i < steps.size(); ++i) {
-        Cell n = Cell::of(QString::number(i + 1));
-        n.checked = !steps[i].off;
-        n.tip = tr("Untick to leave the step out");
-        const StepKind kind = steps[i].kind;
-        const bool body = hasOwnBody(kind) && kind != StepKind::hole && kind != StepKind::facet;
-        Cell op = Cell::of(body ? nameOf(steps[i].operation) : nameOf(kind));
-        if ((hasOwnBody(kind) || kind == StepKind::rib) && kind != StepKind::facet)
-            op.tag = steps[i].view.role;
-        op.tip = QString::fromStdString(steps[i].name);
-        const bool ok = i < reports.size() && reports[i].ok;
-        failed += !ok;
-        Cell state = steps[i].off ? Cell::state(theme::Glyph::idle, tr("off"))
-                     : ok         ? Cell::state(theme::Glyph::good, tr("done"))
-                                  : Cell::state(theme::Glyph::error,
-                                        i < reports.size() ? sentence(reports[i].message) : tr("not built"));
-        if (ok && !steps[i].off && !reports[i].message.empty())
-            state = Cell::state(theme::Glyph::warning, sentence(reports[i].message));
-        rows.push_back({n, op, Cell::of(sentence(describe(steps[i]))), state});
-    }
-    steps_->setRows(std::move(rows));
-    const int r = steps_->currentRow(), n = static_cast<int>(steps.size());
-    for (QPushButton* b : {edit_, remove_}) b->setEnabled(r >= 0);
-    up_->setEnabled(r > 0), down_->setEnabled(r >= 0 && r + 1 < n);
+    const auto failed = std::ranges::count(model().build.steps, false, &StepReport::ok);
     if (here_) draftChanged();
     if (steps.empty()) return setLead(tr("Click closed areas on the sheet and say how far they reach"));
     if (failed)
-        return setLead(
-            tr("%1 could not be done: see the state").arg(counted(failed, tr("step"), tr("steps"))));
+        return setLead(tr("%1 could not be done: see the state")
+                           .arg(counted(static_cast<int>(failed), tr("step"), tr("steps"))));
     const auto& proof = model().proof;
-    const QString made = counted(n, tr("step"), tr("steps"));
+    const int n = static_cast<int>(builtSteps(steps)), all = static_cast<int>(steps.size());
+    const QString made = n < all ? tr("%1 of %2 steps").arg(n).arg(all) : counted(n, tr("step"), tr("steps"));
     setLead(proof ? QString("%1; %2").arg(made, QString::fromStdString(inWords(*proof))) : made);
 }
 
@@ -465,6 +392,8 @@ PlaceState BuildPlace::state() const {
     if (steps.empty()) return {theme::Glyph::idle, tr("no steps yet")};
     for (const StepReport& r : model().build.steps)
         if (!r.ok) return {theme::Glyph::error, tr("a step failed")};
+    if (const size_t n = builtSteps(steps); n < steps.size())
+        return {theme::Glyph::warning, tr("stopped at step %1").arg(n)};
     return {theme::Glyph::good, counted(static_cast<int>(steps.size()), tr("step"), tr("steps"))};
 }
 

@@ -1,6 +1,7 @@
 #pragma once
 #include "app/places/place.h"
 #include "app/places/step_editor.h"
+#include "app/places/step_list_panel.h"
 #include "core/project/picking.h"
 
 #include <QStackedWidget>
@@ -35,22 +36,20 @@ class BuildPlace final : public Place {
     void draftChanged();
     void accept();
     void edit(int row);
-    void changeStep(int row, const QString& label, std::function<void(Choices&, int)> edit);
     void startOver();
-    void move(int by);
-    void remove();
 
     void showParts(bool on);
     void fillParts();
     void chooseMarked();
 
-    RowTable *steps_, *parts_;
+    StepListPanel* steps_;
+    RowTable* parts_;
     QStackedWidget* lists_;
     QPushButton *steps_page_, *parts_page_;
     std::vector<SolidPart> part_of_row_;
     bool parts_stale_ = true;
     StepEditor* editor_;
-    QPushButton *up_, *down_, *remove_, *edit_, *propose_;
+    QPushButton* propose_;
     StepEditor::Wants wanted_ = StepEditor::Wants::what;
     int editing_ = -1; ///< row being edited; -1 for a new step
     bool here_ = false;

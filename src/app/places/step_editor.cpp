@@ -77,7 +77,19 @@ void StepEditor::layOut() {
     grid_->addWidget(what_, 1, 1);
     grid_->addWidget(which_, 1, 1);
     grid_->addWidget(of_, 1, 1);
-    grid_->addWidget(what_text_, 1, 2, 1, 3);
+    more_ = new QPushButton(tr("And more…"), this);
+    more_->setObjectName("moreAreas");
+    more_->setToolTip(tr("Pick further areas of the view that are like these"));
+    auto* ways = new QMenu(more_);
+    for (auto [words, how] : {std::pair{tr("All of the same shape"), AreaLikeness::shape},
+                              std::pair{tr("All bordered by the same layers"), AreaLikeness::layer},
+                              std::pair{tr("All that are joined to these"), AreaLikeness::neighbours},
+                              std::pair{tr("All of the view"), AreaLikeness::view}})
+        ways->addAction(words, this, [this, h = how] { emit moreAreas(h); });
+    connect(more_, &QPushButton::clicked, this,
+            [this, ways] { ways->popup(more_->mapToGlobal(QPoint(0, more_->height()))); });
+    grid_->addWidget(what_text_, 1, 2, 1, 2);
+    grid_->addWidget(more_, 1, 4, Qt::AlignLeft);
 
     kind_name_ = new QLabel(this);
     reach_ = combo("stepReach", {tr("from one end to the other"), tr("through the part"),
@@ -286,6 +298,7 @@ void StepEditor::showWhat() {
     const bool edges = s.kind == StepKind::fillet || s.kind == StepKind::chamfer, repeat = repeats(s.kind);
     what_->setVisible(!edges && !repeat && s.kind != StepKind::shell && s.kind != StepKind::facet);
     which_->setVisible(edges), of_->setVisible(repeat);
+    more_->setVisible((s.kind == StepKind::extrude || s.kind == StepKind::revolve) && !s.areas.empty());
     const auto picked = [&](size_t n) {
         return n == 0 ? tr("none picked") : tr("%1 in the %2 view").arg(n).arg(asText(s.view));
     };
@@ -464,6 +477,20 @@ void StepEditor::toggleArea(const ViewName& view, Vec2 seed, bool already) {
         std::erase(step_.areas, seed);
     else
         step_.areas.push_back(seed);
+    show();
+    emit changed();
+}
+
+void StepEditor::takeAreas(const PickedAreas& areas) {
+    if (step_.areas.empty()) step_.view = areas.view;
+    if (areas.view != step_.view) return;
+    const auto picked = [&](Vec2 p) { return std::ranges::find(step_.areas, p) != step_.areas.end(); };
+    const bool all = std::ranges::all_of(areas.seeds, picked);
+    for (Vec2 p : areas.seeds)
+        if (all)
+            std::erase(step_.areas, p);
+        else if (!picked(p))
+            step_.areas.push_back(p);
     show();
     emit changed();
 }

@@ -1,6 +1,7 @@
 #pragma once
 #include "app/places/place.h"
 #include "app/places/step_fields.h"
+#include "core/project/area_picking.h"
 
 #include <QDoubleSpinBox>
 #include <QGridLayout>
@@ -29,6 +30,8 @@ class StepEditor : public QWidget {
     /// Names of the steps that a mirror or a pattern may repeat.
     void setNames(const std::vector<std::string>& names);
     void toggleArea(const ViewName& view, Vec2 seed, bool already);
+    /// Adds areas; lets them go when all of them were picked.
+    void takeAreas(const PickedAreas& areas);
     /// A centre or a line of the chain.
     void togglePlace(const MarkRef& place);
     void togglePart(const PartPick& pick, bool face);
@@ -49,6 +52,8 @@ class StepEditor : public QWidget {
     void wants(prism::app::StepEditor::Wants what);
     void accepted();
     void dropped();
+    /// All areas that are like those picked in one way are wanted too.
+    void moreAreas(prism::AreaLikeness how);
 
   private:
     /// A number of the step, where it is shown.
@@ -75,7 +80,8 @@ class StepEditor : public QWidget {
     QComboBox *kind_, *operation_, *reach_, *hole_, *which_, *axis_of_, *along_, *outward_;
     QPushButton *what_, *second_, *accept_, *drop_;
     QPushButton* of_;
-    QMenu* names_; ///< of the steps that may be repeated
+    QPushButton* more_; ///< areas like those picked
+    QMenu* names_;      ///< of the steps that may be repeated
     QSpinBox* count_;
     QLineEdit* note_;
     QLabel *what_name_, *what_text_, *second_name_, *message_, *kind_name_, *angle_name_;

@@ -45,6 +45,14 @@ void Picker::leave() {
     emit canvas_.pickingLeft();
 }
 
+std::vector<Vec2> Picker::outlineOf(const QRectF& box, const QPolygonF& lasso) const {
+    std::vector<Vec2> r;
+    const QPolygonF corners(
+        QVector<QPointF>{box.topLeft(), box.topRight(), box.bottomRight(), box.bottomLeft()});
+    for (const QPointF& p : lasso.isEmpty() ? corners : lasso) r.push_back(canvas_.toSheet(p));
+    return r;
+}
+
 void Picker::pointAt(Vec2 sheet) {
     const SheetPicture& picture = canvas_.picture();
     Marked m;
@@ -93,11 +101,7 @@ bool LinePicker::isOpen(const QPolygonF& lasso) {
 
 void LinePicker::boxed(const QRectF& box, const QPolygonF& lasso, Qt::KeyboardModifiers keys) {
     const bool crossing = keys & Qt::ShiftModifier, more = keys & Qt::ControlModifier;
-    QPolygonF outline = lasso;
-    if (lasso.size() <= 2 && !isOpen(lasso))
-        outline = QVector<QPointF>{box.topLeft(), box.topRight(), box.bottomRight(), box.bottomLeft()};
-    std::vector<Vec2> places;
-    for (const QPointF& p : outline) places.push_back(canvas_.toSheet(p));
+    const std::vector<Vec2> places = outlineOf(box, isOpen(lasso) || lasso.size() > 2 ? lasso : QPolygonF());
     const Drawing& d = canvas_.drawingShown();
     Marked m = more ? session().chosen() : Marked{};
     m.entities.merge(isOpen(lasso) ? chooseCrossed(d, model().sheet.in_use, places)
@@ -143,6 +147,13 @@ void AreaPicker::click(QPointF at, Qt::KeyboardModifiers keys) {
     if (marks_.found()) return marks_.click(at, keys);
     if (hover_)
         emit canvas_.areaPicked(model().figure.viewById(hover_->view)->name, seedAsDrawn(model(), *hover_));
+}
+
+void AreaPicker::boxed(const QRectF& box, const QPolygonF& lasso, Qt::KeyboardModifiers keys) {
+    const std::vector<Vec2> places = outlineOf(box, lasso.size() > 2 ? lasso : QPolygonF());
+    const auto own = reach_marks_ ? reach_marks_->not_in : std::nullopt;
+    const PickedAreas found = areasWithin(model(), places, keys & Qt::ShiftModifier, own);
+    if (!found.empty()) emit canvas_.areasPicked(found);
 }
 
 void AreaPicker::paintOnSheet(QPainter& p) const {

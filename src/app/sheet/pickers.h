@@ -1,7 +1,7 @@
 #pragma once
 #include "app/session/session.h"
 #include "core/marking/snaps.h"
-#include "core/project/picking.h"
+#include "core/project/area_picking.h"
 
 #include <QPolygonF>
 
@@ -44,6 +44,8 @@ class Picker {
     const Model& model() const { return session().model(); }
     /// Sheet units within which a thing is pointed at.
     double reach() const;
+    /// A lasso, or else a box, as a polygon on the sheet.
+    std::vector<Vec2> outlineOf(const QRectF& box, const QPolygonF& lasso) const;
     /// Lights the line or dimension under the pointer, and tells what it is.
     void pointAt(Vec2 sheet);
 
@@ -91,6 +93,10 @@ class AreaPicker final : public Picker {
     void setReach(const std::optional<MarkFilter>& marks);
     void hover(QPointF at) override;
     void click(QPointF at, Qt::KeyboardModifiers keys) override;
+    bool drawsBoxes() const override { return true; }
+    bool drawsLassos() const override { return true; }
+    /// Areas wholly within, with Shift also those that it cuts; all are let go when all were picked.
+    void boxed(const QRectF& box, const QPolygonF& lasso, Qt::KeyboardModifiers keys) override;
     bool enough() override;
     void forget() override { hover_ = nullptr, marks_.forget(); }
     void paintOnSheet(QPainter& p) const override;

@@ -93,6 +93,8 @@ class SheetCanvas : public QWidget {
 
   signals:
     void areaPicked(const prism::ViewName& view, prism::Vec2 seed_as_drawn);
+    /// Several at once, of one view.
+    void areasPicked(const prism::PickedAreas& areas);
     void markPicked(const prism::MarkRef& mark, double value);
     void stepPlacePicked(const prism::MarkRef& place);
     void axisPicked(const prism::MarkRef& mark, bool upright);

@@ -1,5 +1,6 @@
 #include "app/tables/row_table.h"
 
+#include <QApplication>
 #include <QComboBox>
 #include <QHeaderView>
 #include <QKeyEvent>
@@ -144,8 +145,12 @@ RowTable::RowTable(const QString& name, QStringList heads, std::vector<int> widt
 void RowTable::keyPressEvent(QKeyEvent* e) {
     const QModelIndex i = currentIndex();
     const bool enter = e->key() == Qt::Key_Return || e->key() == Qt::Key_Enter;
-    if (enter && i.isValid() && state() != EditingState && !(model_->flags(i) & Qt::ItemIsEditable))
-        return emit rowActivated(i.row());
+    const bool editable = !return_activates_ && (model_->flags(i) & Qt::ItemIsEditable);
+    if (e->key() == Qt::Key_Escape && drop_ >= 0) {
+        held_ = drop_ = -1;
+        return viewport()->update();
+    }
+    if (enter && i.isValid() && state() != EditingState && !editable) return emit rowActivated(i.row());
     QTableView::keyPressEvent(e);
 }
 
@@ -174,7 +179,35 @@ void RowTable::chooseRow(int row) {
     quiet_ = false;
 }
 
+void RowTable::mousePressEvent(QMouseEvent* e) {
+    QTableView::mousePressEvent(e);
+    pressed_ = e->position().toPoint();
+    held_ = reorderable_ && e->button() == Qt::LeftButton ? rowAt(pressed_.y()) : -1;
+}
+
+int RowTable::rowBefore(QPoint at) const {
+    const int row = rowAt(at.y());
+    if (row < 0) return at.y() < 0 ? 0 : model_->rowCount();
+    return at.y() - rowViewportPosition(row) > rowHeight(row) / 2 ? row + 1 : row;
+}
+
+void RowTable::mouseReleaseEvent(QMouseEvent* e) {
+    QTableView::mouseReleaseEvent(e);
+    const int row = std::exchange(held_, -1), before = std::exchange(drop_, -1);
+    if (row < 0 || before < 0) return;
+    unsetCursor();
+    viewport()->update();
+    emit rowDropped(row, before);
+}
+
 void RowTable::mouseMoveEvent(QMouseEvent* e) {
+    if (held_ >= 0 && (e->buttons() & Qt::LeftButton)) {
+        const QPoint at = e->position().toPoint();
+        if (drop_ < 0 && (at - pressed_).manhattanLength() < QApplication::startDragDistance()) return;
+        drop_ = rowBefore(at);
+        setCursor(Qt::ClosedHandCursor);
+        return viewport()->update();
+    }
     QTableView::mouseMoveEvent(e);
     const QModelIndex i = indexAt(e->position().toPoint());
     const int row = i.isValid() ? i.row() : -1;
@@ -183,6 +216,12 @@ void RowTable::mouseMoveEvent(QMouseEvent* e) {
 
 void RowTable::paintEvent(QPaintEvent* e) {
     QTableView::paintEvent(e);
+    if (drop_ >= 0) { // where the row that is held would come
+        QPainter p(viewport());
+        const int last = model_->rowCount() - 1;
+        const int y = drop_ > last ? rowViewportPosition(last) + rowHeight(last) : rowViewportPosition(drop_);
+        p.fillRect(QRect(0, y - 1, viewport()->width(), 3), theme::point());
+    }
     if (empty_text_.isEmpty() || model_->rowCount() > 0) return;
     QPainter p(viewport());
     p.setPen(theme::faint());

@@ -74,24 +74,36 @@ class RowTable : public QTableView {
     void setStretch(int column);
     /// Shown in place of rows when there are none.
     void setEmptyText(const QString& text) { empty_text_ = text; }
+    /// Rows can be dragged to another place: rowDropped() asks for it.
+    void setReorderable(bool on) { reorderable_ = on; }
+    /// Return activates a row even where a cell can be edited; F2 edits it.
+    void setReturnActivates(bool on) { return_activates_ = on; }
     QSize sizeHint() const override { return {320, 150}; }
 
   signals:
     void rowChosen(int row);
     void rowPointed(int row); ///< -1 when left
     void rowActivated(int row);
+    void rowDropped(int row, int before); ///< `before`: a row, or their number for the end
 
   protected:
     void keyPressEvent(QKeyEvent* e) override;
     void leaveEvent(QEvent*) override;
+    void mousePressEvent(QMouseEvent* e) override;
     void mouseMoveEvent(QMouseEvent* e) override;
+    void mouseReleaseEvent(QMouseEvent* e) override;
     void paintEvent(QPaintEvent* e) override;
 
   private:
     RowModel* model_;
     QString empty_text_;
-    bool quiet_ = false;
+    /// Before which row something dropped here would come.
+    int rowBefore(QPoint at) const;
+
+    bool quiet_ = false, reorderable_ = false, return_activates_ = false;
     int pointed_ = -1;
+    QPoint pressed_;
+    int held_ = -1, drop_ = -1; ///< the row under the button; while dragging, before which row it would come
 };
 
 } // namespace prism::app

@@ -79,9 +79,14 @@ Spline withFullKnot(const Spline& in, double u) {
 }
 
 Spline splinePart(const Spline& in, double t0, double t1) {
-    const double u0 = splineParameter(in, t0), u1 = splineParameter(in, t1);
+    const double eps = 1e-12 * std::max(1.0, std::abs(in.knots.back() - in.knots.front()));
+    // Where knots are told apart no closer, a place is an end, and a piece without length a place.
+    const double start = splineParameter(in, 0), end = splineParameter(in, 1);
+    double u0 = splineParameter(in, t0), u1 = splineParameter(in, t1);
+    if (u0 < start + 2 * eps) u0 = start, t0 = 0;
+    if (u1 > end - 2 * eps) u1 = end;
+    if (u1 - u0 < 2 * eps) return {1, {0, 0, 1, 1}, {splinePoint(in, u0), splinePoint(in, u1)}, {}};
     Spline s = withFullKnot(withFullKnot(in, u0), u1);
-    const double eps = 1e-12 * std::max(1.0, std::abs(s.knots.back() - s.knots.front()));
     Spline r;
     r.degree = s.degree;
     for (double k : s.knots)

@@ -69,7 +69,7 @@ fs::path folderOf(const fs::path& p) {
 
 /// Files that a writer lays beside the target are named so, with the writer's number behind.
 std::string asidePrefix(const fs::path& p) {
-    return "." + p.filename().string() + ".part";
+    return fmt::format(".{}.part", p.filename().string());
 }
 
 /// Clears away what writers of this target left that are no longer there.

@@ -4,6 +4,7 @@
 #include "core/building/solid_steps.h"
 #include "core/building/soundness.h"
 #include "core/building/step_bodies.h"
+#include "core/building/step_list.h"
 
 #include <fmt/format.h>
 
@@ -77,6 +78,10 @@ class Builder {
         bodies_.emplace_back();
         if (steps_[i].off) {
             report_.back().ok = true, report_.back().message = "switched off";
+            return;
+        }
+        if (i >= builtSteps(steps_)) {
+            report_.back().ok = true, report_.back().message = "not built: the list stops before it";
             return;
         }
         const auto s = evaluated(steps_[i], numbers);

@@ -228,13 +228,6 @@ std::string describe(const Step& s) {
     return {};
 }
 
-std::string freshName(const std::vector<Step>& steps, StepKind kind) {
-    for (size_t n = 1;; ++n) {
-        std::string name = fmt::format("{} {}", nameOf(kind), n);
-        if (std::ranges::none_of(steps, [&](const Step& s) { return s.name == name; })) return name;
-    }
-}
-
 std::vector<StepNumber*> numbersOf(Step& s) {
     std::vector<StepNumber*> r{&s.from.value,  &s.from.beyond,     &s.to.value,           &s.to.beyond,
                                &s.below,       &s.thickness,       &s.hole.diameter,      &s.hole.depth,

@@ -154,6 +154,7 @@ struct Step {
     std::vector<std::string> of; ///< mirror, pattern: names of the steps; none for the whole solid
     std::string name, note, group;
     bool off = false;
+    bool stop = false; ///< the list is built up to here for now, and goes on from here
     friend bool operator==(const Step&, const Step&) = default;
 };
 
@@ -162,9 +163,6 @@ std::optional<std::string> missingIn(const Step& s);
 
 /// "2 areas of the front view, through": what a step does, in words.
 std::string describe(const Step& s);
-
-/// A name that no step of a list has: "hole 3".
-std::string freshName(const std::vector<Step>& steps, StepKind kind);
 
 /// All numbers of a step that may be a formula.
 std::vector<StepNumber*> numbersOf(Step& s);

@@ -57,22 +57,37 @@ std::pair<double, double> beside(const PlaneFace& face, const Plane& plane, cons
     return r;
 }
 
-/// An area drawn on both sides of the centre line is turned by its upper (or right) half alone.
-void oneSide(const PlaneFace& whole, const Plane& plane, const Axle& axle, const Figure& f,
-             std::vector<PlaneFace>& out) {
-    const double far = 10 * f.size + 1, least = 10 * f.tolerances.same_model;
-    const auto [low, high] = beside(whole, plane, axle);
-    if (low > -least || high < least) return out.push_back(whole);
+/// What of a face lies on one side of a line, +1 for its far side.
+TopoDS_Shape halfOf(const PlaneFace& whole, const Plane& plane, const Axle& axle, double far, int sign) {
     BRepBuilderAPI_MakePolygon half;
-    const Vec2 along = axle.along * far, side = axle.side() * far;
+    const Vec2 along = axle.along * far, side = axle.side() * (far * sign);
     for (Vec2 p :
          {axle.origin - along, axle.origin + along, axle.origin + along + side, axle.origin - along + side})
         half.Add(plane.point(p));
     half.Close();
-    BRepAlgoAPI_Common common(whole.face, BRepBuilderAPI_MakeFace(half.Wire(), true).Face());
+    return BRepAlgoAPI_Common(whole.face, BRepBuilderAPI_MakeFace(half.Wire(), true).Face()).Shape();
+}
+
+double areaOf(const TopoDS_Shape& faces) {
+    GProp_GProps measure;
+    BRepGProp::SurfaceProperties(faces, measure);
+    return std::abs(measure.Mass());
+}
+
+/// An area drawn on both sides of the centre line is turned by one half alone: the larger one, as the other
+/// lacks what grows out of it; the upper (or right) one when they are alike.
+void oneSide(const PlaneFace& whole, const Plane& plane, const Axle& axle, const Figure& f,
+             std::vector<PlaneFace>& out) {
+    constexpr double kAlike = 1e-4; // of its area
+    const double far = 10 * f.size + 1, least = 10 * f.tolerances.same_model;
+    const auto [low, high] = beside(whole, plane, axle);
+    if (low > -least || high < least) return out.push_back(whole);
+    TopoDS_Shape half = halfOf(whole, plane, axle, far, 1);
+    const TopoDS_Shape other = halfOf(whole, plane, axle, far, -1);
+    if (areaOf(other) > (1 + kAlike) * areaOf(half)) half = other;
     // The halves of edges that were cut lie on the edges that they are halves of.
     std::vector<BorderEdge> border;
-    for (TopExp_Explorer x(common.Shape(), TopAbs_EDGE); x.More(); x.Next()) {
+    for (TopExp_Explorer x(half, TopAbs_EDGE); x.More(); x.Next()) {
         const TopoDS_Vertex middle = middleOf(x.Current());
         for (const BorderEdge& b : whole.border)
             if (BRepExtrema_DistShapeShape(middle, b.edge).Value() < f.tolerances.same_model) {
@@ -80,7 +95,7 @@ void oneSide(const PlaneFace& whole, const Plane& plane, const Axle& axle, const
                 break;
             }
     }
-    for (TopExp_Explorer x(common.Shape(), TopAbs_FACE); x.More(); x.Next())
+    for (TopExp_Explorer x(half, TopAbs_FACE); x.More(); x.Next())
         out.push_back({TopoDS::Face(x.Current()), whole.box, border});
 }
 

@@ -32,9 +32,11 @@ Result<StepPreview> previewOf(const Model& m, const std::vector<Step>& steps, si
                               Progress& progress) {
     std::vector<Step> before(steps.begin(),
                              steps.begin() + static_cast<std::ptrdiff_t>(std::min(at, steps.size())));
+    for (Step& s : before) s.stop = false; // what is previewed lies behind them all
     const NumberSource numbers = numbersIn(m.ledger);
-    const BuildResult begun =
-        at >= steps.size() ? m.build : build(m.figure, m.areas, before, progress, numbers, &m.build);
+    const BuildResult begun = at >= steps.size() && before == steps
+                                  ? m.build
+                                  : build(m.figure, m.areas, before, progress, numbers, &m.build);
     const TopoDS_Shape was = begun.shape;
     before.push_back(step);
     const BuildResult now = build(m.figure, m.areas, before, progress, numbers, &begun);

@@ -444,6 +444,7 @@ Json stepJson(const Step& s) {
     if (!s.note.empty()) j["note"] = s.note;
     if (!s.group.empty()) j["group"] = s.group;
     if (s.off) j["off"] = true;
+    if (s.stop) j["stop"] = true;
     return j;
 }
 
@@ -456,7 +457,7 @@ Step stepFrom(const Json& j, size_t number) {
     s.operation = f.word("operation", Operation::intersect, cuts ? Operation::cut : Operation::add);
     s.view = f.view("view", Role::front);
     s.name = f.text("name", ""), s.note = f.text("note", ""), s.group = f.text("group", "");
-    s.off = f.flag("off");
+    s.off = f.flag("off"), s.stop = f.flag("stop");
     readKind(f, s);
     f.done();
     return s;

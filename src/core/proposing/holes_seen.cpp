@@ -448,9 +448,9 @@ std::vector<Step> holeSteps(const std::vector<HoleSeen>& holes, double tol) {
     return r;
 }
 
-Figure withoutHoles(const Figure& f, const std::vector<HoleSeen>& holes) {
+Figure without(const Figure& f, const std::vector<SeenLines>& features) {
     std::map<int, std::vector<std::pair<double, double>>> gone;
-    for (const HoleSeen& h : holes)
+    for (const SeenLines& h : features)
         for (const CurvePart& p : h.lines) gone[p.curve].emplace_back(p.from, p.to);
     Figure r = f;
     r.curves.clear();
@@ -475,7 +475,7 @@ Figure withoutHoles(const Figure& f, const std::vector<HoleSeen>& holes) {
             kept = std::max(kept, to);
         }
     }
-    for (const HoleSeen& h : holes)
+    for (const SeenLines& h : features)
         for (const auto& [view, s] : h.closing) {
             FigureCurve c;
             c.view = view, c.drawn = s;

@@ -2,6 +2,8 @@
 
 #include "core/proposing/cell_steps.h"
 
+#include <bit>
+
 namespace prism {
 namespace {
 
@@ -122,6 +124,26 @@ Ray PlaneCells::ray(int map, Vec2 at) {
     return r;
 }
 
+Ray BoundedCell::ray(int map, Vec2 at) {
+    const FigureView& v = (*maps_)[static_cast<size_t>(map)].view();
+    constexpr double endless = std::numeric_limits<double>::infinity();
+    double lo = -endless, hi = endless;
+    for (const auto& [plane, air] : planes_) {
+        Vec3 n = plane.normal;
+        const double slope = along(n, v.axes.depth), depth = -plane.beyond(inSpace(v, at, 0)) / slope;
+        if (slope * air > 0)
+            hi = std::min(hi, depth);
+        else
+            lo = std::max(lo, depth);
+    }
+    if (lo >= hi) return {{}, {-1}};
+    Ray r;
+    if (std::isfinite(lo)) r.cells.push_back(-1), r.breaks.push_back(lo);
+    r.cells.push_back(0);
+    if (std::isfinite(hi)) r.breaks.push_back(hi), r.cells.push_back(-1);
+    return r;
+}
+
 namespace {
 
 /// By plane the side that is air: +1 beyond it, -1 before it, 0 for a plane that parts nothing. Told by the
@@ -155,7 +177,70 @@ Step facetOf(const ObliquePlane& p, int side) {
     return s;
 }
 
+/// The side of a plane that the middle of the part does not lie on.
+int awayFromMiddle(const ObliquePlane& p, const std::vector<ViewMap>& maps) {
+    Vec3 middle{};
+    for (const ViewMap& m : maps) {
+        const Vec2 c = m.view().box.centre();
+        along(middle, m.view().axes.right) = c.x, along(middle, m.view().axes.up) = c.y;
+    }
+    return p.beyond(middle) < 0 ? 1 : -1;
+}
+
+/// Sets of planes that may be faces together, as bits, the larger ones first: confirmed ones alone where
+/// there are some, and of parallel ones one.
+std::vector<unsigned> setsOf(const std::vector<ObliquePlane>& planes) {
+    const bool any = std::ranges::any_of(planes, &ObliquePlane::confirmed);
+    const auto mayBe = [&](unsigned set) {
+        for (size_t k = 0; k < planes.size(); ++k) {
+            if (!(set & (1U << k))) continue;
+            if (any && !planes[k].confirmed) return false;
+            for (size_t i = 0; i < k; ++i)
+                if ((set & (1U << i)) && std::abs(dot(planes[i].normal, planes[k].normal)) > 1 - 1e-9)
+                    return false;
+        }
+        return true;
+    };
+    std::vector<unsigned> r;
+    for (unsigned s = 1; s < 1U << planes.size(); ++s)
+        if (mayBe(s)) r.push_back(s);
+    std::ranges::stable_sort(r, [](unsigned a, unsigned b) { return std::popcount(a) > std::popcount(b); });
+    return r;
+}
+
 } // namespace
+
+void fromFacets(const Figure& f, const std::vector<ViewMap>& maps, const std::vector<ObliquePlane>& planes,
+                bool gridded, Lines lines, Progress& progress, Judge& best) {
+    constexpr size_t kMostSets = 20;
+    constexpr int kLooks = 3; // for each set
+    std::vector<unsigned> sets = setsOf(planes);
+    if (sets.size() > kMostSets) sets.resize(kMostSets);
+    for (const unsigned set : sets) {
+        std::vector<std::pair<ObliquePlane, int>> faces;
+        for (size_t k = 0; k < planes.size(); ++k)
+            if (set & (1U << k)) faces.emplace_back(planes[k], awayFromMiddle(planes[k], maps));
+        BoundedCell inside(maps, faces);
+        ProductCells pieces(maps, gridded), fine(maps, true);
+        MetCells model(inside, pieces);
+        ConsistentCells solver(model, f.tolerances, f.size, lines, best.work(), progress);
+        for (int i = 0; i < kLooks && !best.clean && !best.exhausted(); ++i) {
+            const auto choice = solver.next(progress);
+            if (!choice) break;
+            std::vector<Fill> fills(static_cast<size_t>(pieces.cells()), Fill::either);
+            for (int c = 0; c < model.cells(); ++c)
+                take(fills[static_cast<size_t>(model.of(c).second)], choice->material[static_cast<size_t>(c)],
+                     choice->looked_at[static_cast<size_t>(c)]);
+            StepsFound found = stepsForPieces(f, pieces, gridded, fine, fills, progress);
+            if (!found.left_undone.empty()) best.left_undone = found.left_undone;
+            if (found.steps.empty()) break;
+            for (const auto& [plane, air] : faces) found.steps.push_back(facetOf(plane, air));
+            best.consider(std::move(found.steps), "material cut by oblique planes");
+            solver.lookAt(best.placesOff(maps), progress);
+        }
+        if (best.clean || best.exhausted() || progress.cancelled()) return;
+    }
+}
 
 void fromObliquePlanes(const Figure& f, const std::vector<ViewMap>& maps,
                        const std::vector<ObliquePlane>& planes, bool gridded, Lines lines, Progress& progress,

@@ -33,6 +33,24 @@ class PlaneCells final : public CellModel {
     std::vector<unsigned> masks_;
 };
 
+/// One cell: what lies before all of some planes, each turned away from it on one side.
+class BoundedCell final : public CellModel {
+  public:
+    /// `air`: by plane the side on which nothing is, +1 beyond it or -1 before it.
+    BoundedCell(const std::vector<ViewMap>& maps, std::vector<std::pair<ObliquePlane, int>> planes)
+        : CellModel(maps), planes_(std::move(planes)) {}
+    Ray ray(int map, Vec2 at) override;
+    int cells() const override { return 1; }
+
+  private:
+    std::vector<std::pair<ObliquePlane, int>> planes_;
+};
+
+/// Areas extruded, from which some of the planes cut away what lies beyond: one choice of faces after the
+/// other, those with most of them first.
+void fromFacets(const Figure& f, const std::vector<ViewMap>& maps, const std::vector<ObliquePlane>& planes,
+                bool gridded, Lines lines, Progress& progress, Judge& best);
+
 /// Material of cells that oblique planes cut as well: areas extruded, then all beyond the planes cut away.
 void fromObliquePlanes(const Figure& f, const std::vector<ViewMap>& maps,
                        const std::vector<ObliquePlane>& planes, bool gridded, Lines lines, Progress& progress,

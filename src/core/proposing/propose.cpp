@@ -1,5 +1,6 @@
 #include "core/proposing/propose.h"
 
+#include "core/proposing/bosses_seen.h"
 #include "core/proposing/cell_steps.h"
 #include "core/proposing/chamfers_seen.h"
 #include "core/proposing/consistency.h"
@@ -122,9 +123,11 @@ void look(const Figure& f, const AreaSets& areas, Lines lines, Surfaces surfaces
             for (int side : {1, -1})
                 if (goesOn()) fromTurnedPieces(f, maps, p, side, gridded, lines, progress, best);
     if (!goesOn()) return;
-    if (const auto planes = obliquePlanes(f, maps); !planes.empty())
+    if (const auto planes = obliquePlanes(f, maps); !planes.empty()) {
+        if (goesOn()) fromFacets(f, maps, planes, false, lines, progress, best);
         for (bool gridded : {false, true})
             if (goesOn()) fromObliquePlanes(f, maps, planes, gridded, lines, progress, best);
+    }
 }
 
 /// Looks in the figure without its holes, which are told by their lines alone; what is left of the sheet is
@@ -153,18 +156,27 @@ void lookBesideFeatures(const Figure& f, const AreaSets& areas, const std::vecto
             return; // that was looked at
     } else if (bores)
         return;
-    if (progress.cancelled() || (holes.empty() && fillets.empty())) return;
     const Figure bare = withoutHoles(sharp, holes);
     const AreaSets reduced(bare, progress);
-    if (progress.cancelled()) return;
     const std::vector<Step> drilled = holeSteps(holes, 2 * f.tolerances.proof);
-    best.search(reduced, [&](std::vector<Step> steps) {
-        if (!fillets.empty()) steps = withFillets(f, areas, std::move(steps), fillets, progress);
-        steps.insert(steps.end(), drilled.begin(), drilled.end());
-        return steps;
-    });
-    look(bare, reduced, lines, rounds.empty() ? Surfaces::all : Surfaces::plain, progress, best);
-    best.searchWhole();
+    const auto lookIn = [&](const Figure& rest, const AreaSets& of_rest,
+                            const std::vector<BossSeen>& bosses) {
+        best.search(of_rest, [&](std::vector<Step> steps) {
+            for (const BossSeen& b : bosses) steps.push_back(b.step);
+            if (!fillets.empty()) steps = withFillets(f, areas, std::move(steps), fillets, progress);
+            steps.insert(steps.end(), drilled.begin(), drilled.end());
+            return steps;
+        });
+        look(rest, of_rest, lines, rounds.empty() ? Surfaces::all : Surfaces::plain, progress, best);
+        best.searchWhole();
+    };
+    // Bosses that grow out of a round body; what is left of it is mostly turned or drawn through.
+    if (const auto bosses = bossesSeen(bare, mapsOf(bare, reduced.drawn), areas); !bosses.empty()) {
+        const Figure rest = withoutBosses(bare, bosses);
+        lookIn(rest, AreaSets(rest, progress), bosses);
+    }
+    if (best.clean || progress.cancelled() || (holes.empty() && fillets.empty())) return;
+    lookIn(bare, reduced, {});
 }
 
 /// Ends that are stepped or chamfered, as far as the views tell: chamfers are by far more usual.

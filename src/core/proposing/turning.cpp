@@ -118,8 +118,10 @@ void fromTurning(const Figure& f, const std::vector<ViewMap>& maps, const std::v
         for (int i = 0; i < kChoices && !best.clean; ++i) {
             const auto choice = solver.next(progress);
             if (!choice) break;
-            const auto seeds = seedsOf(m, p, 1, choice->material);
-            if (!seeds.empty()) best.consider({turned(m.view(), p, seeds)}, "turned part");
+            for (int side : {1, -1}) { // where something grows out of one half, the other is whole
+                const auto seeds = seedsOf(m, p, side, choice->material);
+                if (!seeds.empty() && !best.clean) best.consider({turned(m.view(), p, seeds)}, "turned part");
+            }
             solver.lookAt(best.placesOff(maps), progress);
         }
     }
@@ -245,20 +247,26 @@ void fromTurnedPieces(const Figure& f, const std::vector<ViewMap>& maps, const H
                 (material(c) ? body : broken)[static_cast<size_t>(t)] = true;
         for (int t = 0; t < round.cells(); ++t)
             if (broken[static_cast<size_t>(t)] || model.reachesOut(t)) body[static_cast<size_t>(t)] = false;
-        // The rest is for areas drawn through.
-        std::vector<Fill> fills(static_cast<size_t>(pieces.cells()), Fill::either);
-        for (int c = 0; c < model.cells(); ++c) {
-            const auto [t, piece] = model.of(c);
-            if (t >= 0 && body[static_cast<size_t>(t)]) continue;
-            take(fills[static_cast<size_t>(piece)], choice->material[static_cast<size_t>(c)],
-                 choice->looked_at[static_cast<size_t>(c)]);
-        }
-        StepsFound found = stepsForPieces(f, pieces, gridded, fine, fills, progress);
-        if (!found.left_undone.empty()) best.left_undone = found.left_undone;
         const auto seeds = seedsOf(m, p, side, body);
         if (seeds.empty()) return; // nothing turned: that is for the cells alone
-        found.steps.push_back(turned(m.view(), p, seeds));
-        best.consider(std::move(found.steps), "areas extruded and turned");
+        // The rest is for areas drawn through. Mostly there is nothing else where a turned area is seen: what
+        // lines of sight leave open beside a cone is air.
+        for (const bool beside : {false, true}) {
+            if (best.clean) break;
+            std::vector<Fill> fills(static_cast<size_t>(pieces.cells()), Fill::either);
+            for (int c = 0; c < model.cells(); ++c) {
+                const auto [t, piece] = model.of(c);
+                const int own = pieces.areasOf(piece)[static_cast<size_t>(p.map)];
+                if (t >= 0 && body[static_cast<size_t>(t)]) continue;
+                const bool open = beside || own < 0 || !body[static_cast<size_t>(own)];
+                take(fills[static_cast<size_t>(piece)], open && material(c),
+                     choice->looked_at[static_cast<size_t>(c)]);
+            }
+            StepsFound found = stepsForPieces(f, pieces, gridded, fine, fills, progress);
+            if (!found.left_undone.empty()) best.left_undone = found.left_undone;
+            found.steps.push_back(turned(m.view(), p, seeds));
+            best.consider(std::move(found.steps), "areas extruded and turned");
+        }
         solver.lookAt(best.placesOff(maps), progress);
         if (choice->ignored > 0) return; // others contradict the sheet as much
     }

@@ -70,14 +70,18 @@ Stretch Walls::toSlope(Stretch both, const Stretch& low, const Stretch& high, do
 }
 
 std::vector<Stretch> Walls::along(double radius) const {
-    std::vector<Stretch> drawn[2], told;
+    std::vector<Stretch> drawn[2], seen[2], told;
     for (const Line& l : lines_) {
         if (std::abs(l.a.x - l.b.x) > tol_ || std::abs(std::abs(l.a.x) - radius) > tol_) continue;
         const auto [lo, hi] = std::minmax(l.a.y, l.b.y);
         drawn[l.a.x > 0].emplace_back(lo, hi);
-        if (l.tells) told.emplace_back(lo, hi);
+        if (l.tells)
+            told.emplace_back(lo, hi);
+        else
+            seen[l.a.x > 0].emplace_back(lo, hi);
     }
     const auto low = joined(drawn[0], tol_), high = joined(drawn[1], tol_);
+    const auto outside = common(joined(seen[0], tol_), joined(seen[1], tol_), tol_);
     const auto both = joined(common(common(low, high, tol_), joined(told, tol_), tol_), tol_);
     // Another hole that runs into this one breaks its wall on one side: on the other it goes on.
     const auto goesOn = [&](const Stretch& gap) {
@@ -93,6 +97,11 @@ std::vector<Stretch> Walls::along(double radius) const {
     };
     std::vector<Stretch> r;
     for (const Stretch& common : both) {
+        // A wall that comes out into sight is that of a boss, of which something in front hides a part.
+        const bool boss = std::ranges::any_of(outside, [&](const Stretch& o) {
+            return std::abs(o.first - common.second) <= tol_ || std::abs(o.second - common.first) <= tol_;
+        });
+        if (boss) continue;
         const Stretch s =
             slopes_.empty() ? common : toSlope(common, around(low, common), around(high, common), radius);
         if (!r.empty() && goesOn({r.back().second, s.first}))

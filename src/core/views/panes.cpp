@@ -26,11 +26,67 @@ PaneFrame turned(const PaneFrame& on, Vec2 foot, Vec2 line, Vec2 away, const Aff
     const Turned t(turn);
     const Vec3 s = line.x * on.right + line.y * on.up, out = away.x * on.right + away.y * on.up,
                w = t.cos * out + t.sin * on.inward;
-    return {on(foot) + local.e * s + local.f * w, local.a * s + local.b * w, local.c * s + local.d * w,
-            t.cos * on.inward - t.sin * out};
+    return {on(foot) + local.e * s + local.f * w,
+            local.a * s + local.b * w,
+            local.c * s + local.d * w,
+            t.cos * on.inward - t.sin * out,
+            {}};
 }
 
 } // namespace
+
+double PaneFrame::inAt(double right_of_origin) const {
+    if (parts.empty()) return 0;
+    const auto part = std::ranges::find_if(parts, [&](const Part& p) { return right_of_origin <= p.to; });
+    return (part == parts.end() ? parts.back() : *part).in;
+}
+
+std::vector<PaneFrame::Face> PaneFrame::faces(const Box2& e) const {
+    std::vector<Face> r;
+    const auto strip = [&](double from, double from_in, double to, double to_in) {
+        const Face f{{Vec2{from, e.lo.y}, {to, e.lo.y}, {to, e.hi.y}, {from, e.hi.y}}, {}};
+        const double in[] = {from_in, to_in, to_in, from_in};
+        r.push_back(f);
+        for (size_t k = 0; k < 4; ++k) r.back().at[k] = inSpace(f.own[k], in[k]);
+    };
+    double from = e.lo.x;
+    for (size_t k = 0; k + 1 < parts.size(); ++k) {
+        const double to = parts[k].to;
+        if (to <= e.lo.x || to >= e.hi.x) continue;
+        strip(from, parts[k].in, to, parts[k].in);
+        strip(to, parts[k].in, to, parts[k + 1].in);
+        from = to;
+    }
+    strip(from, inAt(e.hi.x), e.hi.x, inAt(e.hi.x));
+    return r;
+}
+
+std::vector<std::vector<Vec3>> PaneFrame::runs(const std::vector<Vec2>& chain) const {
+    std::vector<std::vector<Vec3>> r;
+    double depth = std::numeric_limits<double>::quiet_NaN(); // of the run at its end
+    const auto run = [&](Vec2 a, Vec2 b) {
+        const double in = inAt((a.x + b.x) / 2);
+        if (in != depth) r.push_back({inSpace(a, in)});
+        depth = in;
+        r.back().push_back(inSpace(b, in));
+    };
+    for (size_t i = 1; i < chain.size(); ++i) {
+        const Vec2 a = chain[i - 1], b = chain[i];
+        std::vector<double> at; // of the steps between the two, as a share of the way
+        for (size_t k = 0; k + 1 < parts.size(); ++k)
+            if ((parts[k].to - a.x) * (parts[k].to - b.x) < 0)
+                at.push_back((parts[k].to - a.x) / (b.x - a.x));
+        std::ranges::sort(at);
+        Vec2 from = a;
+        for (double t : at) {
+            const Vec2 step = a + (b - a) * t;
+            run(from, step);
+            from = step;
+        }
+        run(from, b);
+    }
+    return r;
+}
 
 /// What a principal pane hangs on, and how.
 struct GlassBox::Hinge {
@@ -86,7 +142,7 @@ GlassBox::Hinge GlassBox::hingeOf(Role role) const {
 
 PaneFrame GlassBox::pane(Role role, const Turn& turn) const {
     if (role == Role::front)
-        return {{0, third_ ? lo_.y : hi_.y, 0}, {1, 0, 0}, {0, 0, 1}, {0, third_ ? 1.0 : -1.0, 0}};
+        return {{0, third_ ? lo_.y : hi_.y, 0}, {1, 0, 0}, {0, 0, 1}, {0, third_ ? 1.0 : -1.0, 0}, {}};
     const Hinge h = hingeOf(role);
     return turned(pane(h.on, turn), h.foot, h.line, h.away, h.local, turn(role));
 }
@@ -124,7 +180,7 @@ PaneFrame GlassBox::hungPane(const Hanging& h, Role on, const Turn& turn, double
     const PaneFrame at = pane(on, turn);
     if (h.flat()) { // lies on the pane of its source, a hair nearer to the viewer
         const double lift = 2e-3 * std::abs(dot(hi_ - lo_, unitOf(axesOf(on).depth)));
-        return {at.origin + lift * facing(at), at.right, at.up, at.inward};
+        return {at.origin + lift * facing(at), at.right, at.up, at.inward, {}};
     }
     // Depth is counted from the pane of `on` towards the part.
     const PaneFrame box = pane(on, 1);
@@ -132,7 +188,14 @@ PaneFrame GlassBox::hungPane(const Hanging& h, Role on, const Turn& turn, double
     const double in = dot(box.inward, depth) > 0 ? 1 : -1, from = dot(box.origin, depth);
     const Vec2 away = third_ ? -h.look : h.look;
     const Vec2 foot = h.look * dot(hungFoldLine(h, on, own_turn).a, h.look);
-    return turned(at, foot, h.along(), away, {1, 0, 0, in, 0, -in * from}, own_turn);
+    PaneFrame r = turned(at, foot, h.along(), away, {1, 0, 0, in, 0, -in * from}, own_turn);
+    // The parts of a stepped plane leave the first one's as the pane folds.
+    const double folded = (third_ ? 1 : -1) * (1 - Turned(own_turn).cos);
+    for (const Segment& l : h.legs)
+        r.parts.push_back(
+            {std::max(dot(l.a, h.along()), dot(l.b, h.along())), folded * dot(l.a - h.from, h.look)});
+    std::ranges::sort(r.parts, {}, &PaneFrame::Part::to);
+    return r;
 }
 
 Vec3 standing(const Hanging& h, Role on, Vec2 own) {

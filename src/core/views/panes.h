@@ -1,6 +1,7 @@
 #pragma once
 #include "core/views/view_set.h"
 
+#include <array>
 #include <functional>
 
 namespace prism {
@@ -10,11 +11,33 @@ struct PartBox {
     Vec3 lo, hi;
 };
 
-/// The plane of a view in space: where a point of the view's own coordinates is, mm.
+/// The plane of a view in space: where a point of the view's own coordinates is, mm. The pane of a stepped
+/// section stands in several parts, each where its part of the cutting plane does.
 struct PaneFrame {
     Vec3 origin, right, up;
     Vec3 inward; ///< unit vector from the pane towards the part
-    Vec3 operator()(Vec2 p) const { return origin + p.x * right + p.y * up; }
+    /// Of a stepped section: each part begins where the one before ends, and stands so far inward of the
+    /// plane.
+    struct Part {
+        double to; ///< where it ends, first coordinate of the view
+        double in; ///< mm
+    };
+    std::vector<Part> parts;
+
+    Vec3 operator()(Vec2 p) const { return inSpace(p, inAt(p.x)); }
+    struct Face {
+        std::array<Vec2, 4> own;
+        std::array<Vec3, 4> at; ///< in space
+    };
+    /// The faces that the pane has within a rectangle of the view: its parts, and between two of them where
+    /// it steps (those have no width in the view).
+    std::vector<Face> faces(const Box2& extent) const;
+    /// A chain of places, broken where the pane steps.
+    std::vector<std::vector<Vec3>> runs(const std::vector<Vec2>& chain) const;
+
+  private:
+    double inAt(double right_of_origin) const;
+    Vec3 inSpace(Vec2 p, double in) const { return origin + p.x * right + p.y * up + in * inward; }
 };
 
 /// The glass box round a part. Third angle: a pane lies between the viewer and the part; first angle: behind
