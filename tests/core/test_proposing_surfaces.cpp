@@ -188,6 +188,54 @@ TEST_CASE("a boss on a bored barrel is proposed exactly, bored itself as well, d
     }
 }
 
+TEST_CASE("a cone on a plate is turned and the plate drawn through, slotted as well") {
+    // Drawn by another program: plates of 106.5 x 65.5 x 11 and 105.5 x 71 x 15.5, a frustum on each with a
+    // cylinder above, bored through; the second one with a slot of 30 x 10, 5 deep.
+    const auto frustum = [](double low, double high, double up) {
+        return kPi * up * (low * low + low * high + high * high) / 3;
+    };
+    const double plain = 106.5 * 65.5 * 11 + frustum(24.5, 12, 40) + kPi * 144 * 7.5 - kPi * 3.5 * 3.5 * 58.5,
+                 slotted = 105.5 * 71 * 15.5 + frustum(22.5, 12, 33) + kPi * 144 * 12.5 -
+                           kPi * 7.5 * 7.5 * 61 - 30 * 10 * 5;
+    for (const auto& [file, volume] :
+         {std::pair{"cone-on-plate.dxf", plain}, std::pair{"cone-on-slotted-plate.dxf", slotted}}) {
+        INFO(file);
+        const Made m = proposed(partSheet(file));
+        CHECK(m.document.model().build.measure.volume == Approx(volume).epsilon(1e-6));
+        CHECK(uses(m, StepKind::revolve));
+        CHECK(m.proposal.steps.size() <= 4);
+        REQUIRE(m.document.model().proof);
+        CHECK(m.document.model().proof->proved());
+    }
+}
+
+TEST_CASE("of the planes that slanted lines may lie in, those are faces with which every line is shown") {
+    // Drawn by another program: 62 x 60 x 52 with two corners cut off and a hole of radius 6 upright.
+    const Made m = proposed(partSheet("two-facets.dxf"));
+    CHECK(m.document.model().build.measure.volume ==
+          Approx(62.0 * 60 * 52 - 13.5 * 13 * 19 / 6 - 20.5 * 14.5 * 13.5 / 6 - kPi * 36 * 52).epsilon(1e-6));
+    CHECK(std::ranges::count(m.proposal.steps, StepKind::facet, &Step::kind) == 2);
+    REQUIRE(m.document.model().proof);
+    CHECK(m.document.model().proof->proved());
+}
+
+TEST_CASE("a boss on a flanged barrel is added to the turned body", "[slow]") {
+    // Drawn by another program: a barrel of radius 22 and 89 long, bored 9, a flange of radius 32 and 11.5
+    // thick, and a boss of radius 13 that ends 37 above the axis. The flange hides a part of the boss.
+    const Made m = proposed(partSheet("boss-on-flanged-barrel.dxf"));
+    const double boss = integral(
+        -13, 13, [&](double y) { return 2 * std::sqrt(169 - y * y) * (37 - std::sqrt(22.0 * 22 - y * y)); });
+    CHECK(m.document.model().build.measure.volume ==
+          Approx(kPi * ((22 * 22 - 81) * 89 + (32 * 32 - 22 * 22) * 11.5) + boss).epsilon(1e-6));
+    REQUIRE(m.document.model().proof);
+    CHECK(m.document.model().proof->proved());
+    const auto step = std::ranges::find(m.proposal.steps, std::string("boss"), &Step::name);
+    REQUIRE(step != m.proposal.steps.end());
+    CHECK(uses(m, StepKind::revolve));
+    // It begins within the body, where both have more than a rim in common.
+    CHECK(step->from.beyond.value < 0);
+}
+
 TEST_CASE("a hole that comes out of a sloping face is a hole through, and every line of it is proved") {
     // A wedge 107.5 long and 43.5 deep, 31 high up to 38.5, from there down to 13.5; a hole of radius 5
     // upright at 59.

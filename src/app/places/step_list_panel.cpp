@@ -15,8 +15,9 @@ StepListPanel::StepListPanel(Session& session, QWidget* parent) : QWidget(parent
     all->setSpacing(5);
     table_ =
         new RowTable("stepTable", {tr("#"), tr("Name"), tr("Operation"), tr("What"), tr("Note"), tr("State")},
-                     {52, 104, 92, 200, 86, 86}, this);
+                     {52, 118, 92, 200, 80, 100}, this);
     table_->setStretch(what);
+    table_->setWraps();
     table_->setReorderable(true);
     table_->setReturnActivates(true);
     table_->setEditTriggers(QAbstractItemView::DoubleClicked | QAbstractItemView::EditKeyPressed);

@@ -29,6 +29,9 @@ class CellDelegate : public QStyledItemDelegate {
         });
         return box;
     }
+    QSize sizeHint(const QStyleOptionViewItem& o, const QModelIndex& i) const override {
+        return QStyledItemDelegate::sizeHint(o, i) + QSize(0, 6);
+    }
     void setEditorData(QWidget* w, const QModelIndex& i) const override {
         if (auto* box = qobject_cast<QComboBox*>(w))
             box->setCurrentText(i.data(Qt::EditRole).toString());
@@ -168,6 +171,12 @@ void RowTable::setRows(std::vector<std::vector<Cell>> rows) {
 void RowTable::setStretch(int column) {
     horizontalHeader()->setStretchLastSection(false);
     horizontalHeader()->setSectionResizeMode(column, QHeaderView::Stretch);
+}
+
+void RowTable::setWraps() {
+    setWordWrap(true);
+    verticalHeader()->setMinimumSectionSize(25);
+    verticalHeader()->setSectionResizeMode(QHeaderView::ResizeToContents);
 }
 
 void RowTable::chooseRow(int row) {

@@ -74,6 +74,8 @@ class RowTable : public QTableView {
     void setStretch(int column);
     /// Shown in place of rows when there are none.
     void setEmptyText(const QString& text) { empty_text_ = text; }
+    /// Long texts go on in a second line.
+    void setWraps();
     /// Rows can be dragged to another place: rowDropped() asks for it.
     void setReorderable(bool on) { reorderable_ = on; }
     /// Return activates a row even where a cell can be edited; F2 edits it.

@@ -42,13 +42,13 @@ Bend bends(const Beside& s, double lo, double hi) {
     // Farther off, what is one break here may have become two: one of them may be the surface that bends.
     if (far_a.size() != 1 || far_b.size() != 1)
         return s.a.isBlurred(a[0]) || s.b.isBlurred(b[0]) ? Bend::maybe : Bend::no;
+    const bool sure = !s.a.isBlurred(a[0]) && !s.b.isBlurred(b[0]) && !s.far_a.isBlurred(far_a[0]) &&
+                      !s.far_b.isBlurred(far_b[0]);
     const double before = a[0] - far_a[0], after = far_b[0] - b[0];
     const double steep = std::hypot(std::max(std::abs(before), std::abs(after)), s.apart) / s.apart;
     const double turn = std::abs(std::atan2(before, s.apart) - std::atan2(after, s.apart));
-    if (turn <= kBend * steep) return Bend::no;
-    const bool sure = !s.a.isBlurred(a[0]) && !s.b.isBlurred(b[0]) && !s.far_a.isBlurred(far_a[0]) &&
-                      !s.far_b.isBlurred(far_b[0]);
-    return sure ? Bend::yes : Bend::maybe;
+    if (!sure) return Bend::maybe; // of several breaks it may be another one that is the surface
+    return turn <= kBend * steep ? Bend::no : Bend::yes;
 }
 
 /// A line of sight without what is so short on it that two breaks are meant to be one.
