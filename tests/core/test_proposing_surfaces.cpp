@@ -236,6 +236,21 @@ TEST_CASE("a boss on a flanged barrel is added to the turned body", "[slow]") {
     CHECK(step->from.beyond.value < 0);
 }
 
+TEST_CASE("a boss nearly as wide as its bored barrel is added to it, and bored into it", "[slow]") {
+    // Drawn by another program: a barrel of radius 27 and 84 long, bored 17.5; a boss of radius 21.5 that
+    // ends 36 above the axis, with a bore of 4.5 whose wall ends at another depth in each view.
+    const Made m = proposed(partSheet("wide-bored-boss-on-barrel.dxf"));
+    const auto above = [](double radius, double barrel) {
+        return integral(-radius, radius, [&](double y) {
+            return 2 * std::sqrt(radius * radius - y * y) * (36 - std::sqrt(barrel * barrel - y * y));
+        });
+    };
+    CHECK(m.document.model().build.measure.volume ==
+          Approx(kPi * (27 * 27 - 17.5 * 17.5) * 84 + above(21.5, 27) - above(4.5, 17.5)).epsilon(1e-6));
+    REQUIRE(m.document.model().proof);
+    CHECK(m.document.model().proof->proved());
+}
+
 TEST_CASE("a hole that comes out of a sloping face is a hole through, and every line of it is proved") {
     // A wedge 107.5 long and 43.5 deep, 31 high up to 38.5, from there down to 13.5; a hole of radius 5
     // upright at 59.

@@ -115,7 +115,8 @@ class Seer {
                 if (near < end * out - tol_ || near > r.top * out + tol_ || far > end * out - tol_) return;
                 end = far * out, further = true;
             });
-        if (is(base[0], r.top) || is(base[1], r.top)) return std::nullopt;
+        // A body that another one grows out of has one wall broken by that.
+        if (is(base[0], r.top) || !is(base[0], base[1])) return std::nullopt;
         r.base = std::min(base[0] * out, base[1] * out) * out;
         collect(side, radius, out, base, r);
         return r;

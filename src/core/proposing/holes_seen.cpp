@@ -137,10 +137,26 @@ class Seer {
                 if (reach < least - tol_ || reach > o.radius + tol_) continue;
                 const Step& other = found_[o.hole].step;
                 hole.step.to = {Bound::Kind::mark, {other.view, other.places.front()}, 0};
+                explainUpTo(hole, h.radius, o.centre[deep]);
                 hole.sizes[4] = o.centre[deep];
                 hole.step.name = "hole";
                 break;
             }
+        }
+    }
+
+    /// The views let the wall of a hole that runs into another end at different depths: what goes on from
+    /// where this one was seen to end goes with it, too.
+    void explainUpTo(HoleSeen& hole, double radius, double end) const {
+        const FigureView& v = *f_.viewNamed(hole.step.view);
+        const Ring ring{hole.step.places.front(), {}};
+        HoleProfile rest;
+        rest.walls.push_back({radius, hole.sizes[4], radius, end});
+        for (const ViewMap& m : maps_) {
+            const auto side = fromSide(v, ring, m.view());
+            if (!side || m.cut()) continue;
+            const Explained e = explainedBy(rest, f_, m, v.axes.depth, side->centre, false);
+            std::ranges::copy(e.lines, std::back_inserter(hole.lines));
         }
     }
 

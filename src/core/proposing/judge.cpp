@@ -20,6 +20,15 @@ const ClosedArea* areaOver(const std::vector<ClosedArea>& areas, int view, Vec2 
     return nullptr;
 }
 
+/// Whether an area lies within another one but for a little of it: a boss that grows out of a body has its
+/// middle within that, too, where it is large.
+bool mostlyWithin(const ClosedArea& a, const ClosedArea& over) {
+    constexpr double kMostly = 0.9;
+    const double w = std::min(a.box.hi.x, over.box.hi.x) - std::max(a.box.lo.x, over.box.lo.x),
+                 h = std::min(a.box.hi.y, over.box.hi.y) - std::max(a.box.lo.y, over.box.lo.y);
+    return over.contains(a.seed) && w >= kMostly * a.box.width() && h >= kMostly * a.box.height();
+}
+
 } // namespace
 
 void Judge::search(const AreaSets& reduced, Finish finish) {
@@ -39,7 +48,7 @@ std::vector<Step> Judge::whole(std::vector<Step> steps) const {
         for (const Vec2 seed : s.areas)
             if (const ClosedArea* over = v ? areaOver(reduced_->drawn, v->view, seed) : nullptr)
                 for (const ClosedArea& a : areas_.drawn)
-                    if (a.view == v->view && over->contains(a.seed)) seeds.push_back(a.seed);
+                    if (a.view == v->view && mostlyWithin(a, *over)) seeds.push_back(a.seed);
         s.areas = std::move(seeds);
     }
     return finish_(std::move(steps));
