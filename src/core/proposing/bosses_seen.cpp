@@ -49,6 +49,7 @@ class Seer {
 
   private:
     std::optional<BossSeen> bossOf(const Ring& ring) const {
+        const double out = viewerAtLowEnd(*ring.view) ? -1 : 1;
         std::vector<Shown> shown;
         for (const ViewMap& m : maps_) {
             const FigureView& o = m.view();
@@ -56,13 +57,12 @@ class Seer {
             if (m.cut() || (o.axes.right != depth && o.axes.up != depth)) continue;
             const bool right = o.axes.right == depth;
             const bool across_right = ring.view->axes.right == (right ? o.axes.up : o.axes.right);
-            const auto s = shownIn({&o, right, across_right ? ring.centre.x : ring.centre.y}, m, ring.radius,
-                                   viewerAtLowEnd(*ring.view) ? -1 : 1);
+            const auto s =
+                shownIn({&o, right, across_right ? ring.centre.x : ring.centre.y}, m, ring.radius, out);
             if (!s) return std::nullopt;
             shown.push_back(*s);
         }
         if (shown.empty() || std::ranges::none_of(shown, &Shown::meets)) return std::nullopt;
-        const double out = viewerAtLowEnd(*ring.view) ? -1 : 1;
         const auto deepest =
             std::ranges::min_element(shown, {}, [&](const Shown& s) { return s.base * out; });
         BossSeen b;

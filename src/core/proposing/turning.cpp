@@ -118,10 +118,8 @@ void fromTurning(const Figure& f, const std::vector<ViewMap>& maps, const std::v
         for (int i = 0; i < kChoices && !best.clean; ++i) {
             const auto choice = solver.next(progress);
             if (!choice) break;
-            for (int side : {1, -1}) { // where something grows out of one half, the other is whole
-                const auto seeds = seedsOf(m, p, side, choice->material);
-                if (!seeds.empty() && !best.clean) best.consider({turned(m.view(), p, seeds)}, "turned part");
-            }
+            const auto seeds = seedsOf(m, p, 1, choice->material);
+            if (!seeds.empty()) best.consider({turned(m.view(), p, seeds)}, "turned part");
             solver.lookAt(best.placesOff(maps), progress);
         }
     }
