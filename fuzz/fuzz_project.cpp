@@ -8,7 +8,7 @@
 extern "C" int LLVMFuzzerTestOneInput(const uint8_t* data, size_t size) {
     const std::string bytes(reinterpret_cast<const char*>(data), size);
     (void)prism::readProject(bytes);
-    (void)prism::readSteps(bytes);
+    (void)prism::readBuildList(bytes);
     try {
         (void)prism::choicesFromJson(nlohmann::ordered_json::parse(bytes));
     } catch (const nlohmann::json::exception&) { // a wrong shape is refused that way

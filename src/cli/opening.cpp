@@ -146,10 +146,10 @@ Result<Opened> openedSolid(const Request& q) {
     if (!q.steps.empty()) {
         const auto text = fileBytes(q.steps);
         if (!text) return tl::make_unexpected(text.error());
-        auto steps = readSteps(*text);
-        if (!steps)
-            return tl::make_unexpected(Error{steps.error().code, q.steps + ": " + steps.error().message});
-        c.steps = std::move(*steps);
+        auto list = readBuildList(*text);
+        if (!list)
+            return tl::make_unexpected(Error{list.error().code, q.steps + ": " + list.error().message});
+        c.levels = std::move(list->levels), c.steps = std::move(list->steps);
     } else if (c.steps.empty()) {
         auto p = proposeFor(o.document.model(), g_quiet);
         if (!p) return tl::make_unexpected(p.error());

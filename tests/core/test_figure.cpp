@@ -171,3 +171,26 @@ TEST_CASE("an area's seed lies within it, be the area small or large") {
         }
     }
 }
+
+TEST_CASE("ellipses along either axis have half extents of their own") {
+    DxfText t;
+    t.entities().box(0, 0, 100, 20).box(0, 60, 100, 120).text(140, 0, "THIRD ANGLE PROJECTION");
+    const auto ellipse = [&](double x, double y, double mx, double my, double ratio) {
+        t.group(0, "ELLIPSE").group(8, "OUTLINE").group(10, x).group(20, y).group(11, mx).group(21, my);
+        t.group(40, ratio).group(41, 0.0).group(42, 2 * kPi);
+    };
+    ellipse(25, 90, 12, 0, 0.5);
+    ellipse(75, 90, 0, 16, 0.25);
+    const std::string path = temporary("ellipses.dxf");
+    std::ofstream(path) << t.done();
+    const Document d = opened(path);
+    const Figure& f = d.model().figure;
+    std::vector<Vec2> halves;
+    for (const FigureCurve& c : f.curves)
+        if (c.onEllipse()) halves.push_back({f.drawn[c.half_u], f.drawn[c.half_v]});
+    REQUIRE(halves.size() == 2);
+    CHECK(halves[0].x == Approx(12));
+    CHECK(halves[0].y == Approx(6));
+    CHECK(halves[1].x == Approx(4));
+    CHECK(halves[1].y == Approx(16));
+}

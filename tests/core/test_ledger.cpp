@@ -1,3 +1,4 @@
+#include "core/project/solved_sheet.h"
 #include "support/samples.h"
 
 #include <fmt/format.h>
@@ -232,4 +233,31 @@ TEST_CASE("functions and units in formulas are the usual ones") {
     CHECK(evaluateFormula(fmt::format("{:>1000}", "x1"), v).value() == 40);
     CHECK_FALSE(evaluateFormula(fmt::format("{:>1001}", "x1"), v));
     CHECK(namesIn("x1 + max(z2; 3)") == std::vector<std::string>{"x1", "z2"});
+}
+
+TEST_CASE("a hole seen from the side is dimensioned to its centre, where that view has no line") {
+    DxfText t = stepped();
+    t.dimension(0, 30, 25, 30, 10, 44, 0);
+    Document d = from(t);
+    REQUIRE(d.model().ledger.entries.size() == 1);
+    CHECK(d.model().ledger.entries[0].state == EntryState::drives);
+    CHECK(ends(d, "x1").second == Approx(25));
+    REQUIRE(refused(d, {{"x1", valued(28)}}).empty());
+    const Figure& f = d.model().figure;
+    for (const FigureCurve& c : f.curves)
+        if (c.radius >= 0) CHECK(f.at(f.points[c.centre], f.now).x == Approx(28));
+}
+
+TEST_CASE("the dimension of a radius ends on its arc, wherever that goes") {
+    DxfText t = stepped();
+    t.group(0, "DIMENSION").group(8, "OUTLINE").group(70, 4);
+    t.group(10, 25.0).group(20, 85.0).group(15, 33.0).group(25, 85.0).group(11, 50.0).group(21, 90.0);
+    t.dimension(0, 110, 80, 110, 40, 124, 0);
+    Document d = from(t);
+    REQUIRE(d.model().ledger.named("radius1"));
+    REQUIRE(refused(d, {{"radius1", valued(10)}}).empty());
+    const SolvedSheet now = solvedSheet(d.model());
+    const Dimension& dim = now.dimensions[d.model().ledger.named("radius1")->dimension];
+    CHECK(distance(dim.p10, {25, 85}) == Approx(0).margin(1e-9));
+    CHECK(distance(dim.p15, {25, 85}) == Approx(10));
 }

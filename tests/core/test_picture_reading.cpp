@@ -316,3 +316,36 @@ TEST_CASE("Ends that a tracing misses by less than it can tell are no open outli
             }
         }
 }
+
+TEST_CASE("Colours become grey by what the eye sees of them, and what is transparent is paper") {
+    // Luma of ITU-R BT.601 worked out by hand: 0.299 R + 0.587 G + 0.114 B.
+    const struct {
+        guchar r, g, b, a;
+        int grey;
+    } colours[] = {{10, 20, 31, 255, 18}, {255, 0, 0, 255, 76},     {0, 255, 0, 255, 150},
+                   {0, 0, 255, 255, 29},  {200, 100, 50, 255, 124}, {0, 0, 0, 0, 255},
+                   {0, 0, 0, 128, 127}};
+    constexpr int kWide = 64, kHigh = 8; // each colour fills a column of eight
+    GdkPixbuf* p = gdk_pixbuf_new(GDK_COLORSPACE_RGB, TRUE, 8, kWide, kHigh);
+    gdk_pixbuf_fill(p, 0xffffffff);
+    for (int y = 0; y < kHigh; ++y)
+        for (size_t i = 0; i < std::size(colours); ++i)
+            for (int x = 0; x < 8; ++x) {
+                guchar* at = gdk_pixbuf_get_pixels(p) + y * gdk_pixbuf_get_rowstride(p) +
+                             4 * (8 * static_cast<int>(i) + x);
+                at[0] = colours[i].r, at[1] = colours[i].g, at[2] = colours[i].b, at[3] = colours[i].a;
+            }
+    gchar* data = nullptr;
+    gsize size = 0;
+    REQUIRE(gdk_pixbuf_save_to_buffer(p, &data, &size, "png", nullptr, nullptr));
+    const std::string bytes(data, size);
+    g_free(data);
+    g_object_unref(p);
+    const auto d = readDrawing(bytes, g_quiet);
+    REQUIRE(d);
+    const ScanPixels& s = *d->pictures.front().scan;
+    for (size_t i = 0; i < std::size(colours); ++i) {
+        INFO(i);
+        CHECK(s.at(8 * static_cast<int>(i) + 3, 4) == colours[i].grey);
+    }
+}

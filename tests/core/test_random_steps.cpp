@@ -28,6 +28,7 @@ class Dice {
         s.name = letter(2);
         for (int i = upTo(2); i >= 0; --i) s.areas.push_back(area(s.view));
         for (int i = upTo(2); i >= 0; --i) s.places.push_back(place(v));
+        if (s.kind == StepKind::tilt) s.places.resize(1);
         s.reach = static_cast<Reach>(upTo(static_cast<int>(kLastReach)));
         s.from = bound(), s.to = bound();
         s.below = length();
@@ -46,7 +47,7 @@ class Dice {
         for (int i = upTo(2); i > 0; --i) s.edges.picks.push_back({space(), {}});
         if (upTo(2) == 0) s.faces.push_back({space(), {}});
         s.corners = {space(), space(), space()}, s.taken = space();
-        s.outward = upTo(3) == 0, s.across = static_cast<Axis>(upTo(2));
+        s.outward = upTo(3) == 0, s.inner = upTo(3) == 0, s.across = static_cast<Axis>(upTo(2));
         s.repeat.kind = static_cast<Repetition::Kind>(upTo(3));
         s.repeat.axis = static_cast<Axis>(upTo(2)), s.repeat.count = 1 + upTo(4),
         s.repeat.second_count = 1 + upTo(2);
@@ -91,8 +92,9 @@ class Dice {
     }
     Bound bound() {
         Bound b;
-        b.kind = static_cast<Bound::Kind>(upTo(3));
+        b.kind = static_cast<Bound::Kind>(upTo(9) ? upTo(3) : 4);
         b.mark = mark(), b.value = length(), b.place = space();
+        if (b.kind == Bound::Kind::level) b.level = letter(1); // there is none
         return b;
     }
 
@@ -121,10 +123,10 @@ int tryLists(const Document& start, unsigned seed, int lists, int longest) {
             CHECK(measured(b.shape).valid);
             CHECK(b.faces.size() == static_cast<size_t>(b.measure.faces));
         }
-        const auto again = readSteps(toJson(steps).dump());
+        const auto again = readBuildList(toJson(steps).dump());
         INFO((again ? "" : again.error().message));
         REQUIRE(again);
-        REQUIRE(again->size() == steps.size());
+        REQUIRE(again->steps.size() == steps.size());
     }
     return made;
 }

@@ -1,4 +1,5 @@
 #include "core/building/material.h"
+#include "core/building/solid_parts.h"
 #include "core/project/project_file.h"
 #include "support/step_block.h"
 
@@ -346,22 +347,27 @@ TEST_CASE("a list of steps is written and read without loss") {
       {"kind": "mirror", "of": ["a"], "across": "z", "at": {"view": "front", "at": [1, 2]}},
       {"kind": "pattern", "of": ["a"], "along": "grid", "axis": "y", "count": 3, "pitch": -2, "second_axis": "z",
        "second_count": 2, "second_pitch": "x1", "left_out": [2, 4]},
-      {"kind": "pattern", "along": "circle", "count": 5, "angle_deg": -180, "at": {"view": "front", "at": [1, 2]}}])";
-    const auto once = readSteps(all);
-    INFO((once ? "" : once.error().message));
-    REQUIRE(once);
-    REQUIRE(once->size() == 12);
-    const auto again = readSteps(toJson(*once).dump());
+      {"kind": "pattern", "along": "circle", "count": 5, "angle_deg": -180, "at": {"view": "front", "at": [1, 2]}},
+      {"kind": "thicken", "operation": "cut", "thickness": 2, "faces": [[1, 2, 3], [4, 5, 6]]},
+      {"kind": "lip", "width": 2, "height": "x1", "inner": true, "faces": [[1, 2, 3]]},
+      {"kind": "flange", "width": 9, "thickness": 3, "faces": [[1, 2, 3]]},
+      {"kind": "tilt", "view": "top", "lines": [[1, 2]], "faces": [[1, 2, 3]]}])";
+    const auto list = readBuildList(all);
+    INFO((list ? "" : list.error().message));
+    REQUIRE(list);
+    const std::vector<Step>& once = list->steps;
+    REQUIRE(once.size() == 16);
+    const auto again = readBuildList(toJson(once).dump());
     INFO((again ? "" : again.error().message));
     REQUIRE(again);
-    for (size_t i = 0; i < once->size(); ++i) {
+    for (size_t i = 0; i < once.size(); ++i) {
         INFO(i);
-        CHECK((*once)[i] == (*again)[i]);
-        CHECK_FALSE(describe((*once)[i]).empty());
+        CHECK(once[i] == again->steps[i]);
+        CHECK_FALSE(describe(once[i]).empty());
     }
-    CHECK((*once)[2].hole.sink_angle == Approx(82 * kPi / 180));
-    CHECK((*once)[0].to.kind == Bound::Kind::value);
-    CHECK((*once)[11].repeat.angle == Approx(-kPi));
+    CHECK(once[2].hole.sink_angle == Approx(82 * kPi / 180));
+    CHECK(once[0].to.kind == Bound::Kind::value);
+    CHECK(once[11].repeat.angle == Approx(-kPi));
 }
 
 TEST_CASE("the examples of the page on steps can be read, and show every kind") {
@@ -373,10 +379,10 @@ TEST_CASE("the examples of the page on steps can be read, and show every kind") 
         if (line.starts_with("```")) {
             inside = line == "```json";
             if (inside || block.empty()) continue;
-            const auto steps = readSteps(block);
-            INFO(block << (steps ? "" : steps.error().message));
-            REQUIRE(steps);
-            for (const Step& s : *steps) {
+            const auto list = readBuildList(block);
+            INFO(block << (list ? "" : list.error().message));
+            REQUIRE(list);
+            for (const Step& s : list->steps) {
                 CHECK_FALSE(missingIn(s));
                 shown.insert(s.kind);
             }
@@ -387,8 +393,27 @@ TEST_CASE("the examples of the page on steps can be read, and show every kind") 
     CHECK(shown.size() == static_cast<size_t>(kLastStepKind) + 1);
 }
 
+TEST_CASE("the distances of a chamfer lie on the faces that are said, else on the upper one first") {
+    const auto low = [](const std::string& edges) {
+        const Document d = built(
+            block(), onBlock(R"({"kind": "chamfer", "distance": 2, "second_distance": 5, )" + edges + "}"));
+        CHECK(volumeOf(d) == Approx(kBlock - 0.5 * 2 * 5 * 80));
+        // How far down the chamfer of the upper front edge goes.
+        double z = 20;
+        for (const PartAt& p : partsOf(d.model().build.shape, SolidPart::Kind::corner)) {
+            const Vec3 at = *placeOn(d.model().build.shape, p.part);
+            if (at.y < 1 && at.z > 1) z = std::min(z, at.z);
+        }
+        return z;
+    };
+    CHECK(low(R"("edges": {"picks": [{"place": [40, 0, 20]}]})") ==
+          Approx(15)); // 2 on the top, 5 down the front
+    CHECK(low(R"("edges": {"picks": [{"place": [40, 0, 20]}], "face": [40, 25, 20]})") == Approx(15));
+    CHECK(low(R"("edges": {"picks": [{"place": [40, 0, 20]}], "face": [40, 0, 10]})") == Approx(18));
+}
+
 TEST_CASE("a wrong field of a step is named with its step") {
-    CHECK(wrongField(R"({})").find("not a list") != std::string::npos);
+    CHECK(wrongField(R"({})").find("build list.steps: is missing") != std::string::npos);
     CHECK(wrongField(R"([{"kind": "extrude", "areas": [[1, 2]]}, {"kind": "fillet", "radius": -1}])")
               .find("step 2.radius: must be above zero") != std::string::npos);
     CHECK(wrongField(R"([{"kind": "extrude", "areas": [[1, 2]], "depth": 4}])")

@@ -20,11 +20,11 @@ Document documentOf(DxfText t) {
 
 Document built(const DxfText& sheet, const std::string& steps) {
     Document d = documentOf(sheet);
-    const auto list = readSteps(steps);
+    const auto list = readBuildList(steps);
     INFO((list ? "" : list.error().message));
     REQUIRE(list);
     Choices c = d.choices();
-    c.steps = *list;
+    c.levels = list->levels, c.steps = list->steps;
     NoProgress quiet;
     REQUIRE(d.apply("Build", c, quiet));
     return d;
@@ -55,7 +55,7 @@ std::string onBlock(const std::string& more) {
 }
 
 std::string wrongField(const std::string& steps) {
-    const auto r = readSteps(steps);
+    const auto r = readBuildList(steps);
     REQUIRE_FALSE(r);
     CHECK(r.error().code == ErrorCode::usage);
     return r.error().message;

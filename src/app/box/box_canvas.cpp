@@ -36,9 +36,9 @@ BoxCanvas::~BoxCanvas() {
 
 void BoxCanvas::releaseGl() {
     if (!stage_.makeCurrent()) return;
-    for (Batch* b : {&faces_, &edges_, &added_faces_, &added_edges_, &removed_faces_, &removed_edges_,
-                     &lit_chosen_.faces, &lit_chosen_.edges, &lit_chosen_.corners, &lit_pointed_.faces,
-                     &lit_pointed_.edges, &lit_pointed_.corners})
+    for (Batch* b : {&faces_, &edges_, &lost_faces_, &lost_edges_, &added_faces_, &added_edges_,
+                     &removed_faces_, &removed_edges_, &lit_chosen_.faces, &lit_chosen_.edges,
+                     &lit_chosen_.corners, &lit_pointed_.faces, &lit_pointed_.edges, &lit_pointed_.corners})
         b->buffer.destroy();
     program_.reset();
     skins_.release();
@@ -296,7 +296,9 @@ void BoxCanvas::mouseReleaseEvent(QMouseEvent* e) {
         emit pointedAt(wordsOf(*m.parts.begin())); // a second one: both stay lit
         m.parts.insert(*before.begin());
     }
+    const std::set<SolidPart> taken = m.parts;
     session_.setChosen(std::move(m));
+    if (taken.size() == 1) emit partTaken(*taken.begin());
 }
 
 void BoxCanvas::mouseDoubleClickEvent(QMouseEvent* e) {
@@ -395,6 +397,8 @@ void BoxCanvas::keyPressEvent(QKeyEvent* e) {
     case Act::previous_corner:
         return choosePart(SolidPart::Kind::corner, -1);
     case Act::count:
+        if (e->key() == Qt::Key_Space && session_.chosen().parts.size() == 1)
+            return emit partTaken(*session_.chosen().parts.begin());
         return QWidget::keyPressEvent(e);
     }
     moves();

@@ -54,6 +54,8 @@ class BoxCanvas : public QWidget, protected QOpenGLFunctions {
     void hingeChanged(double hinge);
     void showsChanged();
     void pointedAt(const QString& words);
+    /// A part of the solid was clicked, or chosen by keys and taken with Space.
+    void partTaken(const prism::SolidPart& part);
     void panesShown(bool on);
     void solidShown(bool on);
 
@@ -124,7 +126,8 @@ class BoxCanvas : public QWidget, protected QOpenGLFunctions {
          lit_stale_ = true;
     Mesh added_, removed_; ///< what a step would change
     std::unique_ptr<QOpenGLShaderProgram> program_;
-    Batch faces_, edges_, added_faces_, added_edges_, removed_faces_, removed_edges_;
+    Batch faces_, edges_, lost_faces_, lost_edges_, added_faces_, added_edges_, removed_faces_,
+        removed_edges_;
     /// Parts of the solid that are lit, as uploaded.
     struct Lit {
         std::set<SolidPart> parts;

@@ -246,6 +246,7 @@ void BoxCanvas::paintGl() {
     glClear(GL_COLOR_BUFFER_BIT | GL_DEPTH_BUFFER_BIT);
     if (std::exchange(solid_stale_, false)) {
         uploadSolid(session_.shown().solid, faces_, edges_);
+        uploadSolid(session_.shown().lost, lost_faces_, lost_edges_);
         lit_stale_ = true;
     }
     uploadLit();
@@ -286,6 +287,12 @@ void BoxCanvas::paintGl() {
     body.setAlpha(110);
     glDepthMask(GL_FALSE);
     drawBatch(added_faces_, GL_TRIANGLES, body, 0.6f);
+    if (show_solid_) { // steps that cannot be made any more, as they were
+        QColor faint = theme::faint();
+        faint.setAlpha(70);
+        drawBatch(lost_faces_, GL_TRIANGLES, faint, 0.6f);
+        drawBatch(lost_edges_, GL_LINES, theme::faint(), 0);
+    }
     // What is taken away lies within the solid and is seen through it.
     QColor gone = theme::signal();
     gone.setAlpha(70);

@@ -1,5 +1,6 @@
 #include "app/places/build_place.h"
 
+#include "app/box/box_canvas.h"
 #include "app/sheet/sheet_canvas.h"
 #include "core/building/places.h"
 #include "core/project/part_links.h"
@@ -7,9 +8,22 @@
 
 namespace prism::app {
 
+namespace {
+
+/// "cut, through": what an offered extrusion does, without its areas.
+std::string inWordsOf(const Step& s) {
+    const std::string all = describe(s);
+    const size_t reach = all.find(", ");
+    return std::string(nameOf(s.operation)) + (reach == std::string::npos ? "" : all.substr(reach));
+}
+
+} // namespace
+
 BuildPlace::BuildPlace(Desk desk, QWidget* parent) : Place(desk, parent) {
     propose_ = action("proposeSolid", tr("Propose the whole solid"),
                       tr("Look for steps that make exactly what the views show; replaces the build list"));
+    suggest_ = action("suggestStep", tr("Suggest the next step"),
+                      tr("Look for one step on the way to the solid that the views show"));
     auto* row = new QHBoxLayout;
     row->setSpacing(14);
     auto* left = new QVBoxLayout;
@@ -17,20 +31,28 @@ BuildPlace::BuildPlace(Desk desk, QWidget* parent) : Place(desk, parent) {
     steps_ = new StepListPanel(desk.session, this);
     parts_ = new RowTable("partTable", {tr("What"), tr("Size"), tr("Where from")}, {116, 190}, this);
     parts_->setEmptyText(tr("There is no solid yet."));
+    levels_ = new LevelPanel(desk.session, this);
+    reaches_ = new ReachPanel(desk.session, this);
+    missing_ = new MissingPanel(desk.session, this);
     lists_ = new QStackedWidget(this);
-    lists_->addWidget(steps_), lists_->addWidget(parts_);
+    for (QWidget* w : std::initializer_list<QWidget*>{steps_, parts_, levels_, reaches_, missing_})
+        lists_->addWidget(w);
     auto* pages = new QHBoxLayout;
-    auto page = [&](const char* name, const QString& text, const QString& tip) {
+    const auto page = [&](Page which, const char* name, const QString& text, const QString& tip) {
         auto* b = new QPushButton(text, this);
         b->setObjectName(name);
         b->setToolTip(tip);
         b->setCheckable(true);
         pages->addWidget(b);
-        return b;
+        pages_.push_back(b);
+        connect(b, &QPushButton::clicked, this, [this, which] { showPage(which); });
     };
-    steps_page_ = page("stepsPage", tr("Steps"), tr("The build list"));
-    parts_page_ =
-        page("partsPage", tr("Faces and edges"), tr("What the solid is bounded by, and where it comes from"));
+    page(Page::steps, "stepsPage", tr("Steps"), tr("The build list"));
+    page(Page::parts, "partsPage", tr("Faces and edges"),
+         tr("What the solid is bounded by, and where it comes from"));
+    page(Page::levels, "levelsPage", tr("Levels"), tr("Named floors and shoulders that steps reach to"));
+    page(Page::reaches, "reachesPage", tr("Reaches"), tr("The areas picked, with a reach for each"));
+    page(Page::missing, "missingPage", tr("Missing lines"), tr("The lines that the solid does not show yet"));
     pages->addStretch(1);
     left->addLayout(pages);
     left->addWidget(lists_, 1);
@@ -40,6 +62,16 @@ BuildPlace::BuildPlace(Desk desk, QWidget* parent) : Place(desk, parent) {
     body()->addLayout(row, 1);
 
     connect(propose_, &QPushButton::clicked, &desk_.session, &Session::propose);
+    connect(suggest_, &QPushButton::clicked, this, [this] { desk_.session.suggest(); });
+    connect(&desk_.session, &Session::suggested, this, &BuildPlace::takeSuggestion);
+    connect(&desk_.session, &Session::likely, this, &BuildPlace::offer);
+    take_offer_ = new QShortcut(QKeySequence(Qt::SHIFT | Qt::Key_Return), this);
+    take_offer_->setEnabled(false);
+    connect(take_offer_, &QShortcut::activated, this, [this] {
+        if (!offer_) return;
+        editor_->setStep(offer_->step, true);
+        accept();
+    });
     connect(editor_, &StepEditor::wants, this, &BuildPlace::want);
     connect(editor_, &StepEditor::changed, this, &BuildPlace::draftChanged);
     connect(editor_, &StepEditor::accepted, this, &BuildPlace::accept);
@@ -48,8 +80,8 @@ BuildPlace::BuildPlace(Desk desk, QWidget* parent) : Place(desk, parent) {
     connect(steps_, &StepListPanel::removed, this, [this](int step) {
         if (editing_ == step) startOver();
     });
-    connect(steps_page_, &QPushButton::clicked, this, [this] { showParts(false); });
-    connect(parts_page_, &QPushButton::clicked, this, [this] { showParts(true); });
+    connect(levels_, &LevelPanel::pickAsked, this, &BuildPlace::wantLevel);
+    connect(reaches_, &ReachPanel::changed, editor_, &StepEditor::setTops);
     const auto part = [this](int row) {
         return row >= 0 && row < static_cast<int>(part_of_row_.size()) && ready()
                    ? desk_.session.markedOf(part_of_row_[static_cast<size_t>(row)])
@@ -60,11 +92,18 @@ BuildPlace::BuildPlace(Desk desk, QWidget* parent) : Place(desk, parent) {
     connect(parts_, &RowTable::rowChosen, this, [this, part](int row) {
         if (row >= 0) desk_.session.setChosen(part(row));
     });
+    connect(parts_, &RowTable::rowActivated, this, [this](int row) {
+        if (row >= 0 && row < static_cast<int>(part_of_row_.size()))
+            takePart(part_of_row_[static_cast<size_t>(row)]);
+    });
     connect(&desk_.session, &Session::chosenChanged, this, &BuildPlace::chooseMarked);
-    connect(&desk_.session, &Session::chosenChanged, this, &BuildPlace::takeChosenPart);
+    connect(&desk_.box, &BoxCanvas::partTaken, this, &BuildPlace::takePart);
     connect(&desk_.sheet, &SheetCanvas::areaPicked, this, &BuildPlace::areaPicked);
     connect(&desk_.sheet, &SheetCanvas::areasPicked, this, [this](const PickedAreas& areas) {
         if (here_) editor_->takeAreas(areas);
+    });
+    connect(&desk_.sheet, &SheetCanvas::gapPicked, this, [this](const Remedy& r) {
+        if (here_) desk_.session.repair(r);
     });
     connect(editor_, &StepEditor::moreAreas, this, [this](AreaLikeness how) {
         if (!ready()) return;
@@ -90,14 +129,14 @@ BuildPlace::BuildPlace(Desk desk, QWidget* parent) : Place(desk, parent) {
     connect(&desk_.session, &Session::opened, this, &BuildPlace::startOver);
     connect(&desk_.session, &Session::previewReady, this,
             [this](const Mesh&, const Mesh&, const QString& told) { editor_->setMessage(told); });
-    showParts(false);
+    showPage(Page::steps);
     setLead(tr("Open a drawing to build its solid"));
 }
 
-void BuildPlace::showParts(bool on) {
-    lists_->setCurrentIndex(on ? 1 : 0);
-    steps_page_->setChecked(!on), parts_page_->setChecked(on);
-    if (on) fillParts();
+void BuildPlace::showPage(Page page) {
+    lists_->setCurrentIndex(static_cast<int>(page));
+    for (size_t i = 0; i < pages_.size(); ++i) pages_[i]->setChecked(i == static_cast<size_t>(page));
+    if (page == Page::parts) fillParts();
 }
 
 /// Faces first, then edges; measured only once somebody looks.
@@ -119,7 +158,7 @@ void BuildPlace::fillParts() {
 /// A part chosen in the box is chosen in the list, too.
 void BuildPlace::chooseMarked() {
     const auto& parts = desk_.session.chosen().parts;
-    if (parts.size() != 1 || lists_->currentIndex() == 0) return;
+    if (parts.size() != 1 || lists_->currentIndex() != static_cast<int>(Page::parts)) return;
     const auto at = std::ranges::find(part_of_row_, *parts.begin());
     const int row = static_cast<int>(at - part_of_row_.begin());
     if (at != part_of_row_.end() && parts_->currentRow() != row) parts_->chooseRow(row);
@@ -139,11 +178,15 @@ void BuildPlace::leave() {
     desk_.sheet.setReachMarks({});
     desk_.sheet.setGhost({});
     desk_.session.clearPreview();
+    desk_.session.lookAtAreas({});
+    take_offer_->setEnabled(false);
 }
 
 /// What the pointer picks for the step as it is, and what to do next.
 void BuildPlace::want(StepEditor::Wants what) {
     wanted_ = what;
+    level_wanted_ = false;
+    levels_->setPicking(false);
     editor_->setActive(what);
     if (what == StepEditor::Wants::what)
         wantWhat();
@@ -186,6 +229,12 @@ void BuildPlace::wantWhat() {
     case StepKind::shell:
         desk_.sheet.setPicking(Picking::lines);
         return desk_.sheet.setHint(tr("Click faces of the solid in the box that are to be open"));
+    case StepKind::thicken:
+    case StepKind::lip:
+    case StepKind::flange:
+    case StepKind::tilt:
+        desk_.sheet.setPicking(Picking::lines);
+        return desk_.sheet.setHint(s.faces.empty() ? tr("Click faces of the solid in the box") : QString());
     case StepKind::mirror:
     case StepKind::pattern:
         desk_.sheet.setPicking(Picking::lines);
@@ -195,6 +244,12 @@ void BuildPlace::wantWhat() {
 
 QString BuildPlace::areasHint() const {
     const Step& s = editor_->step();
+    if (offer_) {
+        const QString what = QString::fromStdString(inWordsOf(offer_->step));
+        return (offer_->sure ? tr("Likely: %1. Shift+Enter adds it so; or click how far")
+                             : tr("A guess: %1. Shift+Enter adds it so; or click how far"))
+            .arg(what);
+    }
     if (s.areas.empty())
         return tr("Click the closed areas to build from; drag a box round several, with Alt a lasso");
     if (s.kind != StepKind::extrude || s.reach == Reach::through) return tr("Enter adds the step");
@@ -214,6 +269,9 @@ void BuildPlace::wantSecond() {
         desk_.sheet.setPicking(Picking::mark);
         desk_.sheet.setHint(
             tr("Click a line or point: its %1 is where the mirror stands").arg(nameOf(s.across)));
+    } else if (s.kind == StepKind::tilt) {
+        desk_.sheet.setPicking(Picking::part_line);
+        desk_.sheet.setHint(tr("Click the line, seen from the side, in whose plane the faces are to lie"));
     } else if (s.kind == StepKind::pattern) {
         const bool circle = s.repeat.kind == Repetition::Kind::circle;
         desk_.sheet.setPicking(circle ? Picking::circle : Picking::part_line);
@@ -243,11 +301,27 @@ void BuildPlace::wantEnd() {
                             : tr("Click a corner in the view that this one hangs on: the step ends there"));
 }
 
+void BuildPlace::wantLevel(Axis axis) {
+    if (!ready()) return;
+    want(StepEditor::Wants::what);
+    level_wanted_ = true;
+    levels_->setPicking(true);
+    desk_.sheet.setMarkFilter({axis, {}});
+    desk_.sheet.setPicking(SheetCanvas::Picking::mark);
+    desk_.sheet.setHint(tr("Click a line or point: its %1 is where the level stands").arg(nameOf(axis)));
+    desk_.sheet.setFocus();
+}
+
 /// A mark for what was asked for; or, while areas are picked, for the end of the reach that has none yet.
 void BuildPlace::markPicked(const MarkRef& mark, double /*value*/) {
     if (!here_) return;
+    if (level_wanted_) {
+        levels_->add(mark);
+        return want(StepEditor::Wants::what);
+    }
     StepEditor::Wants end = wanted_;
     const Step& s = editor_->step();
+    if (end == StepEditor::Wants::what && !s.tops.empty()) return reaches_->takeMark(mark);
     if (end == StepEditor::Wants::what)
         end = s.to.kind == Bound::Kind::mark && s.from.kind != Bound::Kind::mark
                   ? StepEditor::Wants::from_mark
@@ -259,26 +333,39 @@ void BuildPlace::markPicked(const MarkRef& mark, double /*value*/) {
 void BuildPlace::placePicked(const MarkRef& place) {
     if (!here_) return;
     if (wanted_ == StepEditor::Wants::what) return editor_->togglePlace(place);
-    if (editor_->step().kind != StepKind::pattern && place.view != editor_->step().view)
+    const StepKind kind = editor_->step().kind;
+    if (kind != StepKind::pattern && kind != StepKind::tilt && place.view != editor_->step().view)
         return; // a stray click
     editor_->takeMark(StepEditor::Wants::second, place, false);
     want(StepEditor::Wants::what);
 }
 
-/// An edge or a face chosen in the box goes to the step that asks for one.
-void BuildPlace::takeChosenPart() {
-    const auto& parts = desk_.session.chosen().parts;
-    if (!here_ || !ready() || parts.size() != 1) return;
-    const SolidPart part = *parts.begin();
+/// An edge or a face taken in the box goes to the step that asks for one; taken again it is let go.
+void BuildPlace::takePart(SolidPart part) {
+    if (!here_ || !ready()) return;
     const bool face = part.kind == SolidPart::Kind::face;
-    const StepKind kind = editor_->step().kind;
     const auto pick = pickOf(model(), part);
     if (!pick) return;
     if (face && editor_->takeFace(*pick)) return;
-    if (kind == StepKind::facet && !face && pick->place) return editor_->takeCorner(*pick->place);
-    if ((kind == StepKind::shell && face) ||
-        (editor_->takesParts() && kind != StepKind::shell && part.kind == SolidPart::Kind::edge))
-        editor_->togglePart(*pick, face);
+    if (editor_->step().kind == StepKind::facet && !face && pick->place)
+        return editor_->takeCorner(*pick->place);
+    if (!editor_->takesParts() || face != editor_->takesFaces()) return;
+    if (!face && part.kind != SolidPart::Kind::edge) return;
+    taken_.emplace_back(*pick, part);
+    editor_->togglePart(*pick, face);
+    lightParts();
+}
+
+/// All parts that the step has taken stay lit together.
+void BuildPlace::lightParts() {
+    const Step& s = editor_->step();
+    const auto held = [](const std::vector<PartPick>& picks, const PartPick& p) {
+        return std::ranges::find(picks, p) != picks.end();
+    };
+    Marked m;
+    for (const auto& [pick, part] : taken_)
+        if (held(s.faces, pick) || held(s.edges.picks, pick)) m.parts.insert(part);
+    desk_.session.setChosen(std::move(m));
 }
 
 /// What is picked of lines and circles, where it now stands on the sheet.
@@ -307,6 +394,11 @@ void BuildPlace::areaPicked(const ViewName& view, Vec2 seed) {
 void BuildPlace::draftChanged() {
     if (!here_ || !ready()) return;
     const Step& s = editor_->step();
+    reaches_->show(s);
+    offer_.reset(), take_offer_->setEnabled(false);
+    // Before anybody has said what the areas do: what the other views say of them.
+    const bool untold = s.kind == StepKind::extrude && s.reach == Reach::between && s.tops.empty() &&
+                        s.from == Bound{} && s.to == Bound{} && s.draft == 0;
     desk_.sheet.setAreas(s.view, s.areas);
     desk_.sheet.setGhost(pickedCurves());
     desk_.sheet.setReachMarks(s.kind == StepKind::extrude && !s.areas.empty() && s.reach != Reach::through
@@ -318,10 +410,32 @@ void BuildPlace::draftChanged() {
         desk_.session.preview(s, editing_ >= 0 ? static_cast<size_t>(editing_) : builtSteps(steps));
     else {
         desk_.session.clearPreview();
-        const bool begun =
-            !s.areas.empty() || !s.places.empty() || !s.edges.picks.empty() || !s.corners.empty();
+        const bool begun = !s.areas.empty() || !s.places.empty() || !s.edges.picks.empty() ||
+                           !s.corners.empty() || !s.faces.empty();
         if (const auto missing = missingIn(s); missing && begun) editor_->setMessage(sentence(*missing));
     }
+    desk_.session.lookAtAreas(untold && editing_ < 0 && !s.areas.empty() ? std::optional(s) : std::nullopt);
+}
+
+void BuildPlace::takeSuggestion(const Suggestion& s) {
+    if (!here_) return;
+    editing_ = -1;
+    editor_->setStep(s.step, true);
+    want(StepEditor::Wants::what);
+    draftChanged();
+    const QString left = counted(s.missing, tr("line of the sheet is"), tr("lines of the sheet are"));
+    desk_.sheet.setHint((s.sure
+                             ? tr("%1 missing after this step. Enter adds it")
+                             : tr("A guess: no solid was found that shows every line. %1 missing after this "
+                                  "step. Enter adds it"))
+                            .arg(left));
+}
+
+void BuildPlace::offer(const Suggestion& s) {
+    if (!here_ || editing_ >= 0 || editor_->step().areas != s.step.areas) return;
+    offer_ = s;
+    take_offer_->setEnabled(true);
+    if (wanted_ == StepEditor::Wants::what) wantWhat();
 }
 
 void BuildPlace::accept() {
@@ -348,6 +462,7 @@ void BuildPlace::edit(int row) {
 
 void BuildPlace::startOver() {
     editing_ = -1;
+    taken_.clear();
     Step fresh;
     if (ready() && !desk_.session.choices().steps.empty()) fresh.operation = editor_->step().operation;
     editor_->setNames(stepNames());
@@ -370,7 +485,14 @@ std::vector<std::string> BuildPlace::stepNames() const {
 void BuildPlace::refresh() {
     parts_stale_ = true;
     editor_->setNames(stepNames());
-    if (lists_->currentIndex() == 1) fillParts();
+    QStringList levels;
+    for (const PartLevel& l : desk_.session.choices().levels) levels << QString::fromStdString(l.name);
+    editor_->setLevels(levels);
+    levels_->refresh();
+    missing_->refresh();
+    pages_[static_cast<size_t>(Page::missing)]->setText(
+        missing_->count() ? tr("Missing lines (%1)").arg(missing_->count()) : tr("Missing lines"));
+    if (lists_->currentIndex() == static_cast<int>(Page::parts)) fillParts();
     steps_->refresh();
     const std::vector<Step>& steps = desk_.session.choices().steps;
     const auto failed = std::ranges::count(model().build.steps, false, &StepReport::ok);

@@ -1,9 +1,13 @@
 #pragma once
+#include "app/places/level_panel.h"
+#include "app/places/missing_panel.h"
 #include "app/places/place.h"
+#include "app/places/reach_panel.h"
 #include "app/places/step_editor.h"
 #include "app/places/step_list_panel.h"
 #include "core/project/picking.h"
 
+#include <QShortcut>
 #include <QStackedWidget>
 
 namespace prism::app {
@@ -25,31 +29,44 @@ class BuildPlace final : public Place {
     void wantWhat();
     void wantSecond();
     void wantEnd();
+    void wantLevel(Axis axis);
     QString areasHint() const;
     MarkFilter depthMarks() const;
     void markPicked(const MarkRef& mark, double value);
     void placePicked(const MarkRef& place);
-    void takeChosenPart();
+    void takePart(SolidPart part);
+    void lightParts();
     std::vector<Curve> pickedCurves() const;
     std::vector<std::string> stepNames() const;
     void areaPicked(const ViewName& view, Vec2 seed);
     void draftChanged();
+    void takeSuggestion(const Suggestion& s);
+    void offer(const Suggestion& s);
     void accept();
     void edit(int row);
     void startOver();
 
-    void showParts(bool on);
+    /// What the left side lists.
+    enum class Page { steps, parts, levels, reaches, missing };
+    void showPage(Page page);
     void fillParts();
     void chooseMarked();
 
     StepListPanel* steps_;
     RowTable* parts_;
+    LevelPanel* levels_;
+    ReachPanel* reaches_;
+    MissingPanel* missing_;
     QStackedWidget* lists_;
-    QPushButton *steps_page_, *parts_page_;
+    std::vector<QPushButton*> pages_; ///< by Page
+    bool level_wanted_ = false;       ///< the next mark picked is a new level
     std::vector<SolidPart> part_of_row_;
     bool parts_stale_ = true;
+    std::vector<std::pair<PartPick, SolidPart>> taken_; ///< parts of the box that went to the step being made
     StepEditor* editor_;
-    QPushButton* propose_;
+    QPushButton *propose_, *suggest_;
+    QShortcut* take_offer_;
+    std::optional<Suggestion> offer_; ///< what the areas picked most likely do
     StepEditor::Wants wanted_ = StepEditor::Wants::what;
     int editing_ = -1; ///< row being edited; -1 for a new step
     bool here_ = false;

@@ -1,5 +1,6 @@
 #include "app/places/step_editor.h"
 
+#include "app/places/step_traits.h"
 #include "core/building/hole_note.h"
 
 namespace prism::app {
@@ -7,31 +8,6 @@ namespace {
 
 QString asText(const ViewName& v) {
     return QString::fromStdString(nameOf(v));
-}
-
-bool hasReach(StepKind k) {
-    return k == StepKind::extrude || k == StepKind::wall || k == StepKind::slope;
-}
-bool hasOperation(StepKind k) {
-    return hasReach(k) || k == StepKind::revolve;
-}
-bool repeats(StepKind k) {
-    return k == StepKind::mirror || k == StepKind::pattern;
-}
-bool onLines(const Repetition& r) {
-    return r.kind == Repetition::Kind::line || r.kind == Repetition::Kind::grid;
-}
-
-/// A step of a kind with what is usual for it.
-Step usual(StepKind k) {
-    Step s;
-    s.kind = k;
-    if (k == StepKind::hole || k == StepKind::slope || k == StepKind::facet)
-        s.operation = Operation::cut, s.reach = Reach::through;
-    if (k == StepKind::fillet || k == StepKind::chamfer) s.size = 2;
-    if (k == StepKind::shell || k == StepKind::wall || k == StepKind::rib) s.thickness = 5;
-    if (k == StepKind::pattern) s.repeat.pitch = 10;
-    return s;
 }
 
 } // namespace
@@ -55,10 +31,10 @@ void StepEditor::layOut() {
         c->addItems(items);
         return c;
     };
-    kind_ =
-        combo("stepKind", {tr("Extrude"), tr("Revolve"), tr("Hole"), tr("Fillet"), tr("Chamfer"), tr("Shell"),
-                           tr("Wall"), tr("Rib"), tr("Slope"), tr("Facet"), tr("Mirror"), tr("Pattern")});
-    kind_->setMaxVisibleItems(12);
+    kind_ = combo("stepKind", {tr("Extrude"), tr("Revolve"), tr("Hole"), tr("Fillet"), tr("Chamfer"),
+                               tr("Shell"), tr("Thicken"), tr("Lip"), tr("Flange"), tr("Wall"), tr("Rib"),
+                               tr("Slope"), tr("Tilt"), tr("Facet"), tr("Mirror"), tr("Pattern")});
+    kind_->setMaxVisibleItems(16);
     operation_ = combo("stepOperation", {tr("add"), tr("cut"), tr("intersect")});
     grid_->addWidget(new QLabel(tr("Step"), this), 0, 0);
     grid_->addWidget(kind_, 0, 1);
@@ -97,6 +73,7 @@ void StepEditor::layOut() {
     hole_ = combo("holeKind",
                   {tr("plain"), tr("counterbore"), tr("countersink"), tr("spot face"), tr("tapered")});
     outward_ = combo("shellSide", {tr("inside the faces"), tr("outside the faces")});
+    inner_ = combo("rimBorder", {tr("the outer border"), tr("the openings")});
     axis_of_ = combo("stepAxis", {"X", "Y", "Z"});
     along_ = combo("patternAlong",
                    {tr("along a line"), tr("on a grid"), tr("round a centre"), tr("along a curve")});
@@ -112,6 +89,7 @@ void StepEditor::layOut() {
     grid_->addWidget(hole_, 2, 1);
     grid_->addWidget(note_, 2, 2, 1, 3);
     grid_->addWidget(outward_, 2, 1);
+    grid_->addWidget(inner_, 2, 1);
     grid_->addWidget(along_, 2, 1);
     grid_->addWidget(axis_of_, 2, 2);
     grid_->addWidget(count_, 2, 3);
@@ -160,16 +138,19 @@ void StepEditor::connectAll() {
     connect(kind_, &QComboBox::currentIndexChanged, this, [this](int k) {
         if (quiet_) return;
         const StepKind kind = static_cast<StepKind>(k);
-        Step next = usual(kind);
-        if (hasOperation(kind) && hasOperation(step_.kind))
+        Step next = usualStep(kind);
+        const bool areas = hasReach(kind) || kind == StepKind::revolve;
+        if (areas && (hasReach(step_.kind) || step_.kind == StepKind::revolve))
             next = step_, next.kind = kind; // what was picked stays
+        else if (onFaces(kind) && onFaces(step_.kind))
+            next.faces = step_.faces;
         next.name = step_.name;
         step_ = next;
         show();
         emit wants(Wants::what);
         emit changed();
     });
-    for (QComboBox* b : {operation_, reach_, hole_, which_, axis_of_, along_, outward_})
+    for (QComboBox* b : {operation_, reach_, hole_, which_, axis_of_, along_, outward_, inner_})
         connect(b, &QComboBox::currentIndexChanged, this, edited);
     for (BoundRow* b : {from_, to_}) connect(b, &BoundRow::edited, this, edited);
     for (const Number& n : numbers_) connect(n.field, &NumberField::edited, this, edited);
@@ -215,47 +196,6 @@ void StepEditor::setNames(const std::vector<std::string>& names) {
     }
 }
 
-/// The numbers of the step's kind, with what they are called.
-std::vector<std::pair<QString, StepNumber*>> StepEditor::numbers() {
-    Step& s = step_;
-    switch (s.kind) {
-    case StepKind::extrude:
-    case StepKind::slope:
-        if (s.reach == Reach::unequal) return {{tr("Before"), &s.below}, {tr("Past"), &s.to.value}};
-        return {};
-    case StepKind::hole: {
-        std::vector<std::pair<QString, StepNumber*>> r{{tr("Diameter"), &s.hole.diameter},
-                                                       {tr("Depth"), &s.hole.depth}};
-        if (s.hole.kind != HoleKind::plain && s.hole.kind != HoleKind::tapered)
-            r.emplace_back(tr("Wide"), &s.hole.wide);
-        if (s.hole.kind == HoleKind::counterbore || s.hole.kind == HoleKind::spot_face)
-            r.emplace_back(tr("Wide depth"), &s.hole.wide_depth);
-        return r;
-    }
-    case StepKind::fillet:
-        return {{tr("Radius"), &s.size}, {tr("At the end"), &s.second_size}};
-    case StepKind::chamfer:
-        return {{tr("Distance"), &s.size}, {tr("Other side"), &s.second_size}};
-    case StepKind::shell:
-    case StepKind::rib:
-        return {{tr("Thickness"), &s.thickness}};
-    case StepKind::wall:
-        if (s.reach == Reach::unequal)
-            return {{tr("Thickness"), &s.thickness}, {tr("Before"), &s.below}, {tr("Past"), &s.to.value}};
-        return {{tr("Thickness"), &s.thickness}};
-    case StepKind::pattern:
-        if (s.repeat.kind == Repetition::Kind::grid)
-            return {{tr("Pitch"), &s.repeat.pitch}, {tr("Pitch across"), &s.repeat.second_pitch}};
-        if (s.repeat.kind == Repetition::Kind::line) return {{tr("Pitch"), &s.repeat.pitch}};
-        return {};
-    case StepKind::revolve:
-    case StepKind::facet:
-    case StepKind::mirror:
-        break;
-    }
-    return {};
-}
-
 void StepEditor::readHole() {
     HoleShape& h = step_.hole;
     h.kind = static_cast<HoleKind>(hole_->currentIndex());
@@ -280,7 +220,7 @@ void StepEditor::read() {
     s.operation = static_cast<Operation>(operation_->currentIndex());
     if (hasReach(s.kind)) s.reach = static_cast<Reach>(reach_->currentIndex());
     from_->read(s.from), to_->read(s.to);
-    const auto shown = numbers();
+    const auto shown = shownNumbers(step_);
     for (size_t i = 0; i < shown.size(); ++i)
         if (numbers_[i].field->isVisibleTo(this)) *shown[i].second = numbers_[i].field->number();
     if (hasReach(s.kind) && s.reach == Reach::unequal) s.to.kind = Bound::Kind::value;
@@ -288,7 +228,7 @@ void StepEditor::read() {
     if (s.kind == StepKind::extrude) s.draft = angle_->value() * kPi / 180;
     if (s.kind == StepKind::hole) readHole();
     s.edges.which = static_cast<EdgeChoice::Which>(which_->currentIndex());
-    s.outward = outward_->currentIndex() == 1;
+    s.outward = outward_->currentIndex() == 1, s.inner = inner_->currentIndex() == 1;
     if (s.kind == StepKind::mirror) s.across = static_cast<Axis>(axis_of_->currentIndex());
     if (s.kind == StepKind::pattern) readRepeat();
 }
@@ -296,8 +236,11 @@ void StepEditor::read() {
 void StepEditor::showWhat() {
     const Step& s = step_;
     const bool edges = s.kind == StepKind::fillet || s.kind == StepKind::chamfer, repeat = repeats(s.kind);
-    what_->setVisible(!edges && !repeat && s.kind != StepKind::shell && s.kind != StepKind::facet);
+    what_->setVisible(!edges && !repeat && !onFaces(s.kind) && s.kind != StepKind::facet);
     which_->setVisible(edges), of_->setVisible(repeat);
+    // Where nothing is picked by a button, its place is free for the text.
+    const bool button = what_->isVisibleTo(this) || edges || repeat;
+    grid_->addWidget(what_text_, 1, button ? 2 : 1, 1, button ? 2 : 4);
     more_->setVisible((s.kind == StepKind::extrude || s.kind == StepKind::revolve) && !s.areas.empty());
     const auto picked = [&](size_t n) {
         return n == 0 ? tr("none picked") : tr("%1 in the %2 view").arg(n).arg(asText(s.view));
@@ -333,6 +276,13 @@ void StepEditor::showWhat() {
         what_name_->setText(tr("Open"));
         return what_text_->setText(s.faces.empty() ? tr("click faces in the box; none: closed")
                                                    : tr("%1 faces left open").arg(s.faces.size()));
+    case StepKind::thicken:
+    case StepKind::lip:
+    case StepKind::flange:
+    case StepKind::tilt:
+        what_name_->setText(tr("Faces"));
+        return what_text_->setText(s.faces.empty() ? tr("click faces in the box")
+                                                   : tr("%1 chosen").arg(s.faces.size()));
     case StepKind::mirror:
     case StepKind::pattern: {
         what_name_->setText(tr("Of"));
@@ -351,17 +301,19 @@ void StepEditor::showKindRow() {
     const bool hole = s.kind == StepKind::hole, pattern = s.kind == StepKind::pattern,
                mirror = s.kind == StepKind::mirror;
     reach_->setVisible(hasReach(s.kind)), hole_->setVisible(hole), note_->setVisible(hole);
-    outward_->setVisible(s.kind == StepKind::shell), along_->setVisible(pattern), count_->setVisible(pattern);
+    const bool rim = s.kind == StepKind::lip || s.kind == StepKind::flange;
+    outward_->setVisible(s.kind == StepKind::shell), inner_->setVisible(rim);
+    along_->setVisible(pattern), count_->setVisible(pattern);
     axis_of_->setVisible(mirror || (pattern && onLines(s.repeat)));
-    kind_name_->setVisible(hasReach(s.kind) || hole || pattern || mirror || s.kind == StepKind::shell);
+    kind_name_->setVisible(hasReach(s.kind) || hole || pattern || mirror || rim || s.kind == StepKind::shell);
     kind_name_->setText(hasReach(s.kind)            ? tr("Reach")
                         : hole                      ? tr("Kind")
                         : s.kind == StepKind::shell ? tr("Wall")
-                        : mirror                    ? tr("Along")
+                        : mirror || rim             ? tr("Along")
                                                     : tr("Copies"));
     if (hasReach(s.kind)) reach_->setCurrentIndex(static_cast<int>(s.reach));
     hole_->setCurrentIndex(static_cast<int>(s.hole.kind));
-    outward_->setCurrentIndex(s.outward ? 1 : 0);
+    outward_->setCurrentIndex(s.outward ? 1 : 0), inner_->setCurrentIndex(s.inner ? 1 : 0);
     along_->setCurrentIndex(static_cast<int>(s.repeat.kind));
     axis_of_->setCurrentIndex(static_cast<int>(mirror ? s.across : s.repeat.axis));
     count_->setValue(s.repeat.count);
@@ -371,7 +323,8 @@ void StepEditor::showSecond() {
     const Step& s = step_;
     const bool side = s.kind == StepKind::wall || s.kind == StepKind::rib || s.kind == StepKind::slope;
     const bool centre = s.kind == StepKind::pattern && !onLines(s.repeat);
-    const bool on = s.kind == StepKind::revolve || s.kind == StepKind::mirror || side || centre;
+    const bool tilt = s.kind == StepKind::tilt;
+    const bool on = s.kind == StepKind::revolve || s.kind == StepKind::mirror || side || centre || tilt;
     second_name_->setVisible(on), second_->setVisible(on);
     if (!on) return;
     // Once it is picked, the button says what it is.
@@ -385,6 +338,9 @@ void StepEditor::showSecond() {
             s.axis_upright ? tr("an upright line") : tr("a level line"));
     else if (s.kind == StepKind::mirror)
         say(tr("At"), s.axis.picked(), tr("Pick a line or point"), in(s.axis));
+    else if (tilt)
+        say(tr("Into"), !s.places.empty(), tr("Pick a line"),
+            tr("a line of the %1 view").arg(asText(s.view)));
     else if (centre)
         say(tr("At"), s.repeat.at.picked(),
             s.repeat.kind == Repetition::Kind::circle ? tr("Pick the centre") : tr("Pick the curve"),
@@ -410,7 +366,7 @@ void StepEditor::placePairs() {
 }
 
 void StepEditor::showNumbers() {
-    const auto shown = numbers();
+    const auto shown = shownNumbers(step_);
     for (size_t i = 0; i < numbers_.size(); ++i) {
         const bool on = i < shown.size();
         numbers_[i].name->setVisible(on), numbers_[i].field->setVisible(on);
@@ -454,7 +410,7 @@ void StepEditor::show() {
                                           : tr("From"),
                 s.from, ends || s.kind == StepKind::rib);
     to_->show(both ? tr("Over") : tr("To"), s.to,
-              (ends && !unequal) || (s.kind == StepKind::hole && !s.hole.depth.given()));
+              (ends && !unequal && s.tops.empty()) || (s.kind == StepKind::hole && !s.hole.depth.given()));
     showWhat(), showKindRow(), showSecond(), showNumbers(), placePairs();
     accept_->setText(fresh_ ? tr("Add the step") : tr("Change the step"));
     drop_->setText(fresh_ ? tr("Start over") : tr("Leave as it was"));
@@ -474,11 +430,24 @@ void StepEditor::toggleArea(const ViewName& view, Vec2 seed, bool already) {
     if (step_.areas.empty()) step_.view = view;
     if (view != step_.view) return; // a stray click loses nothing
     if (already)
-        std::erase(step_.areas, seed);
+        dropArea(seed);
     else
-        step_.areas.push_back(seed);
+        addArea(seed);
     show();
     emit changed();
+}
+
+/// Where areas have a reach each, a new one reaches as far as the last.
+void StepEditor::addArea(Vec2 seed) {
+    step_.areas.push_back(seed);
+    if (!step_.tops.empty()) step_.tops.push_back(step_.tops.back());
+}
+
+void StepEditor::dropArea(Vec2 seed) {
+    const auto at = std::ranges::find(step_.areas, seed);
+    if (at == step_.areas.end()) return;
+    if (!step_.tops.empty()) step_.tops.erase(step_.tops.begin() + (at - step_.areas.begin()));
+    step_.areas.erase(at);
 }
 
 void StepEditor::takeAreas(const PickedAreas& areas) {
@@ -488,9 +457,9 @@ void StepEditor::takeAreas(const PickedAreas& areas) {
     const bool all = std::ranges::all_of(areas.seeds, picked);
     for (Vec2 p : areas.seeds)
         if (all)
-            std::erase(step_.areas, p);
+            dropArea(p);
         else if (!picked(p))
-            step_.areas.push_back(p);
+            addArea(p);
     show();
     emit changed();
 }
@@ -519,6 +488,8 @@ void StepEditor::takeMark(Wants what, const MarkRef& mark, bool upright) {
         step_.axis = mark, step_.axis_upright = upright;
     else if (step_.kind == StepKind::pattern)
         step_.repeat.at = mark;
+    else if (step_.kind == StepKind::tilt)
+        step_.view = mark.view, step_.places = {mark.at};
     else
         step_.side = mark.at;
     show();
@@ -548,7 +519,23 @@ bool StepEditor::takeFace(const PartPick& pick) {
 }
 
 bool StepEditor::takesParts() const {
-    return step_.kind == StepKind::fillet || step_.kind == StepKind::chamfer || step_.kind == StepKind::shell;
+    return onFaces(step_.kind) || step_.kind == StepKind::fillet || step_.kind == StepKind::chamfer;
+}
+
+bool StepEditor::takesFaces() const {
+    return onFaces(step_.kind);
+}
+
+void StepEditor::setLevels(const QStringList& names) {
+    from_->setLevels(names), to_->setLevels(names);
+    quiet_ = true;
+    show();
+}
+
+void StepEditor::setTops(std::vector<Bound> tops) {
+    step_.tops = std::move(tops);
+    show();
+    emit changed();
 }
 
 bool StepEditor::complete() const {

@@ -41,11 +41,16 @@ class StepEditor : public QWidget {
     bool complete() const;
     void setMessage(const QString& m);
     void setActive(Wants w);
-    /// Whether the step begins with parts of the box.
     /// Of a facet: three corners of its plane, then a place on the side that is taken; one picked again is
     /// let go.
     void takeCorner(Vec3 place);
+    /// Whether the step begins with parts of the box; and whether these are faces.
     bool takesParts() const;
+    bool takesFaces() const;
+    /// The levels that an end may stand at.
+    void setLevels(const QStringList& names);
+    /// A reach for each area; none for one that all share.
+    void setTops(std::vector<Bound> tops);
 
   signals:
     void changed();
@@ -72,12 +77,13 @@ class StepEditor : public QWidget {
     void showKindRow();
     void showNumbers();
     void placePairs();
-    std::vector<std::pair<QString, StepNumber*>> numbers();
+    void addArea(Vec2 seed);
+    void dropArea(Vec2 seed);
 
     Step step_;
     bool fresh_ = true, quiet_ = false;
     QGridLayout* grid_;
-    QComboBox *kind_, *operation_, *reach_, *hole_, *which_, *axis_of_, *along_, *outward_;
+    QComboBox *kind_, *operation_, *reach_, *hole_, *which_, *axis_of_, *along_, *outward_, *inner_;
     QPushButton *what_, *second_, *accept_, *drop_;
     QPushButton* of_;
     QPushButton* more_; ///< areas like those picked

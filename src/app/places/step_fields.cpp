@@ -5,6 +5,11 @@
 #include <QGridLayout>
 
 namespace prism::app {
+namespace {
+
+constexpr int kWithoutLevels = static_cast<int>(Bound::Kind::level); ///< kinds of ends before the levels
+
+} // namespace
 
 NumberField::NumberField(const QString& name, QWidget* parent) : QLineEdit(parent) {
     setObjectName(name);
@@ -47,24 +52,37 @@ BoundRow::BoundRow(QGridLayout* grid, int row, const QString& object, QWidget* p
     connect(value_, &NumberField::edited, this, &BoundRow::edited);
 }
 
+void BoundRow::setLevels(const QStringList& names) {
+    const int at = kind_->currentIndex();
+    while (kind_->count() > kWithoutLevels) kind_->removeItem(kind_->count() - 1);
+    for (const QString& name : names) kind_->addItem(tr("level %1").arg(name), name);
+    kind_->setCurrentIndex(at < kind_->count() ? at : -1);
+}
+
 void BoundRow::read(Bound& b) const {
-    b.kind = static_cast<Bound::Kind>(kind_->currentIndex());
+    const int at = kind_->currentIndex();
+    b.kind = at < 0 || at >= kWithoutLevels ? Bound::Kind::level : static_cast<Bound::Kind>(at);
+    if (at >= kWithoutLevels) b.level = kind_->currentData().toString().toStdString();
     if (b.kind == Bound::Kind::value) b.value = value_->number();
 }
 
 void BoundRow::show(const QString& name, const Bound& b, bool visible) {
     const bool value = b.kind == Bound::Kind::value, mark = b.kind == Bound::Kind::mark,
-               place = b.kind == Bound::Kind::place;
+               place = b.kind == Bound::Kind::place, level = b.kind == Bound::Kind::level;
     name_->setText(name);
     name_->setVisible(visible), kind_->setVisible(visible);
-    kind_->setCurrentIndex(static_cast<int>(b.kind));
+    // One that is gone is told beside an empty field.
+    kind_->setCurrentIndex(level ? kind_->findData(QString::fromStdString(b.level))
+                                 : static_cast<int>(b.kind));
     value_->setNumber(b.value);
     value_->setVisible(visible && value);
     pick_->setVisible(visible && mark);
-    text_->setVisible(visible && (mark || place));
+    const bool gone = level && kind_->currentIndex() < 0;
+    text_->setVisible(visible && (mark || place || gone));
     text_->setText(place             ? tr("choose one in the box")
                    : b.mark.picked() ? tr("in the %1 view").arg(QString::fromStdString(nameOf(b.mark.view)))
                                      : tr("not picked yet"));
+    if (gone) text_->setText(tr("level %1 is gone").arg(QString::fromStdString(b.level)));
     if (place && b.place != Vec3{}) text_->setText(tr("chosen in the box"));
 }
 

@@ -30,6 +30,7 @@ class BoundRow final : public QObject {
     BoundRow(QGridLayout* grid, int row, const QString& object, QWidget* parent);
     void show(const QString& name, const Bound& b, bool visible);
     void read(Bound& b) const;
+    void setLevels(const QStringList& names);
     QPushButton* pick() const { return pick_; }
 
   signals:

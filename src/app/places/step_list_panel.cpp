@@ -135,22 +135,28 @@ std::vector<Cell> StepListPanel::stepCells(int step, bool grouped) const {
     const bool body = hasOwnBody(s.kind) && s.kind != StepKind::hole && s.kind != StepKind::facet;
     Cell op = Cell::of(body ? nameOf(s.operation) : nameOf(s.kind));
     if ((hasOwnBody(s.kind) || s.kind == StepKind::rib) && s.kind != StepKind::facet) op.tag = s.view.role;
-    Cell told = Cell::of(QString::fromStdString(s.note));
-    told.editable = true;
-    told.tip = s.note.empty() ? tr("Double click to write a note") : told.text;
+    Cell note = Cell::of(QString::fromStdString(s.note));
+    note.editable = true;
+    note.tip = s.note.empty() ? tr("Double click to write a note") : note.text;
     const bool ok = i < reports.size() && reports[i].ok;
-    Cell st = ok ? Cell::state(theme::Glyph::good, tr("done"))
-                 : Cell::state(theme::Glyph::error,
-                               i < reports.size() ? sentence(reports[i].message) : tr("not built"));
-    if (ok && !reports[i].message.empty())
-        st = Cell::state(theme::Glyph::warning, sentence(reports[i].message));
+    Cell does = Cell::of(sentence(describe(s)));
+    const bool built = !s.off && i < builtSteps(steps()), told = built && ok && !reports[i].message.empty();
+    Cell st = told ? Cell::state(theme::Glyph::warning, tr("done"))
+              : ok ? Cell::state(theme::Glyph::good, tr("done"))
+                   : Cell::state(theme::Glyph::error, i < reports.size() ? tr("failed") : tr("not built"));
+    // What there is to say of it takes more room than a state has.
+    if (told || (!ok && i < reports.size())) does.text += "\n" + sentence(reports[i].message);
+    if (!ok && session_.shown().last_forms.contains(s.name))
+        st.tip =
+            tr("Its last form stands grey in the box. Edit the step, take back what was changed last, or "
+               "untick it.");
     if (s.off)
         st = Cell::state(theme::Glyph::idle, tr("off"));
     else if (i >= builtSteps(steps()))
         st = Cell::state(theme::Glyph::idle, tr("waits"));
     else if (s.stop)
         st.text = tr("stops here");
-    return {n, called, op, Cell::of(sentence(describe(s))), told, st};
+    return {n, called, op, does, note, st};
 }
 
 void StepListPanel::refresh() {

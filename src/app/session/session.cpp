@@ -32,10 +32,13 @@ class SharedProgress final : public Progress {
     std::atomic<bool> cancelled_ = false;
 };
 
-std::shared_ptr<const Shown> shownOf(std::shared_ptr<const Model> m) {
+std::shared_ptr<const Shown> shownOf(std::shared_ptr<const Model> m, const Shown* before = nullptr) {
     auto s = std::make_shared<Shown>();
+    const double fine = std::max(0.02, m->figure.size * 1e-3);
     s->sheet = solvedSheet(*m);
-    s->solid = meshOf(m->build.shape, std::max(0.02, m->figure.size * 1e-3));
+    s->solid = meshOf(m->build.shape, fine);
+    if (before) s->last_forms = lastForms(*m, *before->model, before->last_forms);
+    s->lost = meshOf(asOne(s->last_forms), fine);
     s->model = std::move(m);
     return s;
 }
@@ -160,30 +163,15 @@ void Session::setLaying(const LayingChoice& how) {
 }
 
 void Session::startNext() {
-    if (!waiting_.empty() || wanted_preview_) giveWay();
+    if (!waiting_.empty() || wanted_preview_ || wanted_likely_) giveWay();
     while (!task_ && !ending_ && !waiting_.empty()) {
         const auto next = std::move(waiting_.front());
         waiting_.pop_front();
         next();
     }
-    if (task_ || ending_ || !wanted_preview_ || !shown_ || !model().has(Stage::solid)) return;
-    const auto [step, at] = *std::exchange(wanted_preview_, std::nullopt);
-    start("Preview",
-          [this, step = step, at = at, model = shown_->model,
-           steps = document_->choices().steps](Progress& progress) -> std::function<void()> {
-              const auto p = previewOf(*model, steps, at, step, progress);
-              if (!p) return [this, e = p.error()] { emit previewReady({}, {}, sentence(e.message)); };
-              const double fine = std::max(0.02, model->figure.size * 1e-3);
-              QString told = p->more <= 0 && p->less <= 0 ? tr("Changes nothing") : QString();
-              if (p->more > 0) told = tr("Adds %1 mm³").arg(p->more, 0, 'f', 1);
-              if (p->less > 0)
-                  told += (told.isEmpty() ? tr("Takes away %1 mm³") : tr(", takes away %1 mm³"))
-                              .arg(p->less, 0, 'f', 1);
-              if (!p->told.empty()) told += ". " + sentence(p->told);
-              return [this, told, added = meshOf(p->added, fine), removed = meshOf(p->removed, fine)] {
-                  if (!wanted_preview_) emit previewReady(added, removed, told);
-              };
-          });
+    if (task_ || ending_ || !shown_ || !model().has(Stage::solid)) return;
+    if (!wanted_preview_) return startLikely();
+    startPreview();
 }
 
 void Session::show(std::shared_ptr<const Shown> s) {
@@ -277,7 +265,8 @@ void Session::queueChange(const QString& label, Try edit, ReadyBuild ready) {
         // Widgets fall back to what holds.
         if (!edit(next) || next == document_->choices()) return emit changed();
         start(label,
-              [this, label, next, ready, model = document_->sharedModel(), was = document_->choices(),
+              [this, label, next, ready, before = shown_, model = document_->sharedModel(),
+               was = document_->choices(),
                source = document_->sharedSource()](Progress& progress) mutable -> Outcome {
                   auto m = computeModel(*source, next, model, was, progress, Stage::solid, ready);
                   if (!m)
@@ -288,7 +277,7 @@ void Session::queueChange(const QString& label, Try edit, ReadyBuild ready) {
                           else
                               emit failed(label, sentence(e.message));
                       };
-                  auto s = shownOf(*m);
+                  auto s = shownOf(*m, before.get());
                   return [this, label, next, s] {
                       document_->commit(label.toStdString(), next, s->model);
                       show(s);
@@ -444,52 +433,9 @@ void Session::exportStep(const QString& path) {
     startNext();
 }
 
-void Session::propose() {
-    waiting_.push_back([this] {
-        if (!document_) return;
-        start("Looking for a solid", [this, model = shown_->model](Progress& p) -> std::function<void()> {
-            auto found = proposeFor(*model, p);
-            if (!found)
-                return [this, e = found.error()] {
-                    if (e.code == ErrorCode::cancelled)
-                        emit stopped(tr("Stopped. The build list is as it was before."));
-                    else
-                        emit failed(tr("No solid is proposed"), sentence(e.message));
-                };
-            auto proposal = std::make_shared<const Proposal>(std::move(*found));
-            return [this, proposal] {
-                if (!proposal->clean) return emit proposed(proposal);
-                take(proposal);
-                if (!proposal->alternatives.empty()) emit oneOfSeveral(proposal);
-            };
-        });
-    });
-    startNext();
-}
-
-void Session::take(std::shared_ptr<const Proposal> p) {
-    queueChange(tr("Take the proposal"), [p](Choices& c) { return c.steps = p->steps, true; },
-                {p->steps, p->build});
-}
-
-void Session::takeOther(const std::shared_ptr<const Proposal>& p, size_t alternative) {
-    change(tr("Take another solid"),
-           [p, alternative](Choices& c) { c.steps = p->alternatives[alternative].steps; });
-}
-
-void Session::preview(const Step& step, size_t at) {
-    wanted_preview_.emplace(step, at);
-    startNext();
-}
-
-void Session::clearPreview() {
-    wanted_preview_.reset();
-    emit previewReady({}, {}, {});
-}
-
 void Session::cancel() {
     waiting_.clear();
-    wanted_preview_.reset();
+    wanted_preview_.reset(), wanted_likely_.reset();
     if (task_ && task_->aside) return giveWay();
     if (!task_) return;
     task_->progress.cancel();
@@ -529,7 +475,7 @@ void Session::setChosen(Marked m) {
 
 Marked Session::markedOf(const LedgerEntry& e) const {
     Marked m;
-    m.dimensions.insert(e.dimension);
+    if (e.dimension >= 0) m.dimensions.insert(e.dimension);
     m.entities = linesOf(model().figure, e);
     return m;
 }

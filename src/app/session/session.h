@@ -4,9 +4,11 @@
 #include "core/diagnosing/diagnose.h"
 #include "core/figure/projectors.h"
 #include "core/project/carry_over.h"
+#include "core/project/part_links.h"
 #include "core/project/propose_for.h"
 #include "core/project/scan_work.h"
 #include "core/project/solved_sheet.h"
+#include "core/project/suggestion.h"
 #include "core/reporting/report.h"
 
 #include <QObject>
@@ -37,6 +39,8 @@ struct Shown {
     std::shared_ptr<const Model> model;
     SolvedSheet sheet;
     Mesh solid;
+    LastForms last_forms; ///< of steps that cannot be made any more
+    Mesh lost;            ///< these, to be shown faintly
 };
 
 class Session : public QObject {
@@ -100,6 +104,12 @@ class Session : public QObject {
     void take(std::shared_ptr<const Proposal> p);
     /// Takes one of the other solids that fit every line as well, as a change.
     void takeOther(const std::shared_ptr<const Proposal>& p, size_t alternative);
+    /// Looks for the next step on the way to the solid that the views show, or for one that makes a line of
+    /// the drawing; suggested() or failed() tells of it.
+    void suggest(std::optional<int> line = {});
+    /// Looks aside for what the areas of a step most likely do: likely() tells, if there is anything to tell.
+    /// The last request wins; none drops it.
+    void lookAtAreas(std::optional<Step> begun);
     /// Computes what a step in the place `at` of the list would change, for a preview; the last request wins.
     void preview(const Step& step, size_t at);
     void clearPreview();
@@ -137,6 +147,8 @@ class Session : public QObject {
     void chosenChanged();
     /// What a step would add and take away; or why it cannot be made.
     void previewReady(const prism::Mesh& added, const prism::Mesh& removed, const QString& message);
+    void suggested(const prism::Suggestion& s);
+    void likely(const prism::Suggestion& s);
     void saved(const QString& path);
     void exported(const QString& path);
     void traced(const std::vector<prism::TracedPicture>& seen);
@@ -161,11 +173,16 @@ class Session : public QObject {
     void lookAside();
     void startAside(const QString& what, std::function<Outcome(Progress&)> work);
     void restIfIdle();
+    void startPreview();
+    void startLikely();
     /// What was found aside is about another model.
     void forgetFindings() { diagnosis_.reset(), sizes_.reset(); }
     /// Stops work that nobody waits for.
     void giveWay();
     std::shared_ptr<const Shown> shownFor(const std::shared_ptr<const Model>& m) const;
+    /// The solid that the views show under these choices, once it is known.
+    std::shared_ptr<const Proposal> goal() const;
+    void keepGoal(const Choices& c, std::shared_ptr<const Proposal> goal);
     void startNext();
     void finishTask();
     void show(std::shared_ptr<const Shown> s);
@@ -176,6 +193,9 @@ class Session : public QObject {
     std::unique_ptr<Task> task_, ending_;             ///< at work; stopped, but not at its end yet
     std::deque<std::function<void()>> waiting_;
     std::optional<std::pair<Step, size_t>> wanted_preview_;
+    std::optional<Step> wanted_likely_;
+    std::shared_ptr<const Proposal> goal_;
+    Choices goal_of_;    ///< the choices that it hangs on
     QTimer poll_, rest_; ///< rest_: how long the hand has to rest before causes are looked for
     std::shared_ptr<const Diagnosis> diagnosis_;
     std::shared_ptr<const Completeness> sizes_;

@@ -129,9 +129,34 @@ bool AreaPicker::enough() {
     return true;
 }
 
+namespace {
+
+bool isOpenOutline(const Finding& f) {
+    return f.kind == "outline_open" && f.severity != Severity::warning && !f.accepted && !f.at_sheet.empty();
+}
+
+} // namespace
+
+const Finding* AreaPicker::gapAt(QPointF at) const {
+    const Vec2 place = canvas_.toSheet(at);
+    for (const Finding& f : model().findings)
+        if (isOpenOutline(f) &&
+            std::ranges::any_of(f.at_sheet, [&](Vec2 p) { return distance(p, place) <= 2 * reach(); }))
+            return &f;
+    return nullptr;
+}
+
 void AreaPicker::hover(QPointF at) {
     hover_ = prism::areaAt(model(), canvas_.toSheet(at));
     marks_.forget();
+    gap_ = gapAt(at);
+    if (gap_) {
+        hover_ = nullptr;
+        const QString what = sentence(gap_->message);
+        emit canvas_.pointedAt(gap_->remedies.empty() ? what
+                                                      : SheetCanvas::tr("%1. A click closes it").arg(what));
+        return canvas_.update();
+    }
     if (reach_marks_) {
         const ViewName& own = *reach_marks_->not_in;
         if (hover_ && model().figure.viewById(hover_->view)->name != own) hover_ = nullptr;
@@ -144,6 +169,7 @@ void AreaPicker::hover(QPointF at) {
 }
 
 void AreaPicker::click(QPointF at, Qt::KeyboardModifiers keys) {
+    if (gap_ && !gap_->remedies.empty()) return emit canvas_.gapPicked(gap_->remedies.front());
     if (marks_.found()) return marks_.click(at, keys);
     if (hover_)
         emit canvas_.areaPicked(model().figure.viewById(hover_->view)->name, seedAsDrawn(model(), *hover_));
@@ -165,6 +191,17 @@ void AreaPicker::paintOnSheet(QPainter& p) const {
     QPen pen(theme::point(), 2);
     pen.setCosmetic(true);
     p.strokePath(path, pen);
+}
+
+void AreaPicker::paintOver(QPainter& p) const {
+    marks_.paintOver(p);
+    constexpr double kRing = 7; // pixels
+    p.setBrush(Qt::NoBrush);
+    for (const Finding& f : model().findings) {
+        if (!isOpenOutline(f)) continue;
+        p.setPen(QPen(theme::signal(), &f == gap_ ? 2.5 : 1.5));
+        for (Vec2 at : f.at_sheet) p.drawEllipse(canvas_.toScreen(at), kRing, kRing);
+    }
 }
 
 void MarkPicker::hover(QPointF at) {

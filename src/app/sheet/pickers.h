@@ -98,12 +98,17 @@ class AreaPicker final : public Picker {
     /// Areas wholly within, with Shift also those that it cuts; all are let go when all were picked.
     void boxed(const QRectF& box, const QPolygonF& lasso, Qt::KeyboardModifiers keys) override;
     bool enough() override;
-    void forget() override { hover_ = nullptr, marks_.forget(); }
+    void forget() override { hover_ = nullptr, gap_ = nullptr, marks_.forget(); }
     void paintOnSheet(QPainter& p) const override;
-    void paintOver(QPainter& p) const override { marks_.paintOver(p); }
+    /// Also where an outline does not quite close.
+    void paintOver(QPainter& p) const override;
 
   private:
+    /// The outline that is open at a place of the canvas; null where none is.
+    const Finding* gapAt(QPointF at) const;
+
     const ClosedArea* hover_ = nullptr;
+    const Finding* gap_ = nullptr; ///< an open outline under the pointer
     std::optional<MarkFilter> reach_marks_;
     MarkPicker marks_{canvas_};
 };

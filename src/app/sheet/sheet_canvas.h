@@ -41,6 +41,7 @@ class SheetCanvas : public QWidget {
     void setAxisView(const ViewName& view) { axes_.setView(view); }
     /// A sentence shown over the canvas while something is to be picked.
     void setHint(const QString& hint);
+    const QString& hint() const { return hint_; }
     void setShowProof(bool on);
     /// Draws the lines about which the views fold, and lets them be moved.
     void setShowFoldLines(bool on);
@@ -96,6 +97,8 @@ class SheetCanvas : public QWidget {
     /// Several at once, of one view.
     void areasPicked(const prism::PickedAreas& areas);
     void markPicked(const prism::MarkRef& mark, double value);
+    /// An open outline was clicked that can be closed so.
+    void gapPicked(const prism::Remedy& remedy);
     void stepPlacePicked(const prism::MarkRef& place);
     void axisPicked(const prism::MarkRef& mark, bool upright);
     void placePicked(prism::Vec2 at, int line); ///< line -1 when none lies there

@@ -50,12 +50,20 @@ bool hasOwnBody(StepKind k) {
     case StepKind::fillet:
     case StepKind::chamfer:
     case StepKind::shell:
+    case StepKind::thicken:
+    case StepKind::lip:
+    case StepKind::flange:
     case StepKind::rib:
+    case StepKind::tilt:
     case StepKind::mirror:
     case StepKind::pattern:
         break;
     }
     return false;
+}
+
+bool standsOnFaces(StepKind k) {
+    return k == StepKind::thicken || k == StepKind::lip || k == StepKind::flange;
 }
 
 Result<StepBody> stepBody(const Figure& f, const AreaSets& areas, const Step& s, int index) {

@@ -117,15 +117,20 @@ class Builder {
         }
         flush();
         if (parts_.empty()) return failure(ErrorCode::impossible, "there is nothing yet to work on");
-        if (s.kind == StepKind::rib) {
-            auto body = guarded<StepBody>([&] { return ribbed(f_, s, index, parts_.whole()); });
-            return body ? take(i, Operation::add, std::move(*body)) : tl::make_unexpected(body.error());
+        if (s.kind == StepKind::rib || standsOnFaces(s.kind)) {
+            const bool rib = s.kind == StepKind::rib;
+            auto body = guarded<StepBody>([&] {
+                return rib ? ribbed(f_, s, index, parts_.whole()) : onFaces(f_, s, index, parts_.whole());
+            });
+            return body ? take(i, rib ? Operation::add : s.operation, std::move(*body))
+                        : tl::make_unexpected(body.error());
         }
         const auto done = guarded<Parts>([&]() -> Result<Parts> {
             Parts next = parts_;
             const auto changed = s.kind == StepKind::mirror || s.kind == StepKind::pattern
                                      ? repeat(i, s, next)
-                                     : rework(i, s, next);
+                                 : s.kind == StepKind::tilt ? tilt(i, s, next)
+                                                            : rework(i, s, next);
             if (!changed) return tl::make_unexpected(changed.error());
             return next;
         });
@@ -178,6 +183,15 @@ class Builder {
         if (!shape) return tl::make_unexpected(shape.error());
         if (!isSound(*shape)) return failure(ErrorCode::impossible, "what comes of it is no sound solid");
         next.replace(*shape);
+        return {};
+    }
+
+    Result<void> tilt(size_t i, const Step& s, Parts& next) {
+        const auto bodies = tilted(f_, s, static_cast<int>(i), next.whole());
+        if (!bodies) return tl::make_unexpected(bodies.error());
+        for (const auto& [o, body] :
+             {std::pair{Operation::add, &bodies->added}, {Operation::cut, &bodies->taken}})
+            if (!body->shape.IsNull()) next.apply(o, toolsOf(*body, o), body->names);
         return {};
     }
 

@@ -8,6 +8,9 @@
 #include <BRepAdaptor_Curve.hxx>
 #include <BRepFilletAPI_MakeChamfer.hxx>
 #include <BRepFilletAPI_MakeFillet.hxx>
+#include <BRepGProp_Face.hxx>
+#include <BRep_Tool.hxx>
+#include <Geom2d_Curve.hxx>
 #include <TopExp.hxx>
 #include <TopExp_Explorer.hxx>
 #include <TopTools_IndexedDataMapOfShapeListOfShape.hxx>
@@ -20,7 +23,38 @@ namespace {
 /// Sizes of a fillet or chamfer, mm.
 struct Sizes {
     double first, second;
+    TopoDS_Face on; ///< of a chamfer: the face on which the first one is measured; null where each edge tells
 };
+
+/// The way in which a face looks out of the solid in the middle of an edge of it.
+gp_Vec outwardAt(const TopoDS_Edge& e, const TopoDS_Face& face) {
+    double from, to;
+    const Handle(Geom2d_Curve) along = BRep_Tool::CurveOnSurface(e, face, from, to);
+    gp_Vec out;
+    if (along.IsNull()) return out;
+    const gp_Pnt2d at = along->Value(0.5 * (from + to));
+    gp_Pnt place;
+    BRepGProp_Face(face).Normal(at.X(), at.Y(), place, out);
+    return out;
+}
+
+/// Of the faces at an edge the one on which the first distance of a chamfer is measured: the one that was
+/// said, else the one that looks up more, then to the back, then to the right.
+TopoDS_Face firstOf(const TopTools_ListOfShape& faces, const TopoDS_Edge& e, const TopoDS_Face& said) {
+    constexpr double kAlike = 1e-6;
+    const auto before = [&](const gp_Vec& a, const gp_Vec& b) {
+        for (double d : {a.Z() - b.Z(), a.Y() - b.Y(), a.X() - b.X()})
+            if (std::abs(d) > kAlike) return d > 0;
+        return false;
+    };
+    TopoDS_Face best = TopoDS::Face(faces.First());
+    for (const TopoDS_Shape& s : faces) {
+        TopoDS_Face face = TopoDS::Face(s);
+        if (face.IsSame(said)) return face;
+        if (before(outwardAt(e, face), outwardAt(e, best))) best = face;
+    }
+    return best;
+}
 
 void addTo(BRepFilletAPI_MakeFillet& m, const TopoDS_Edge& e, const Sizes& s) {
     if (s.first == s.second)
@@ -33,7 +67,7 @@ void addTo(BRepFilletAPI_MakeChamfer& m, const TopoDS_Shape& solid, const TopoDS
     if (s.first == s.second) return m.Add(s.first, e);
     TopTools_IndexedDataMapOfShapeListOfShape faces;
     TopExp::MapShapesAndAncestors(solid, TopAbs_EDGE, TopAbs_FACE, faces);
-    m.Add(s.first, s.second, e, TopoDS::Face(faces.FindFromKey(e).First()));
+    m.Add(s.first, s.second, e, firstOf(faces.FindFromKey(e), e, s.on));
 }
 
 /// Names the faces that an operation made for the edges, and carries the others on.
@@ -74,7 +108,7 @@ std::string whyNot(const TopoDS_Shape& solid, const std::vector<TopoDS_Edge>& ed
         double good = 0, bad = 1;
         for (int i = 0; i < 10; ++i) {
             const double share = 0.5 * (good + bad);
-            const Sizes less{share * sizes.first, share * sizes.second};
+            const Sizes less{share * sizes.first, share * sizes.second, sizes.on};
             (tried(solid, some, fillet, less, 0, nullptr) ? good : bad) = share;
         }
         return good * std::max(sizes.first, sizes.second);
@@ -129,7 +163,9 @@ Result<TopoDS_Shape> edged(const Figure& f, const Step& s, int index, const Topo
     const bool fillet = s.kind == StepKind::fillet;
     const auto radius = s.size.given() ? Result<double>(s.size) : radiusOfArcs(f, s);
     if (!radius) return tl::make_unexpected(radius.error());
-    const Sizes sizes{*radius, s.second_size.given() ? double(s.second_size) : *radius};
+    Sizes sizes{*radius, s.second_size.given() ? double(s.second_size) : *radius, {}};
+    if (s.edges.face)
+        if (const auto face = faceAt(f, solid, *s.edges.face)) sizes.on = *face;
     if (const auto done = tried(solid, *edges, fillet, sizes, index, &names)) return *done;
     return failure(ErrorCode::impossible, whyNot(solid, *edges, fillet, sizes));
 }

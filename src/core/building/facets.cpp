@@ -1,11 +1,7 @@
 #include "core/building/kernel.h"
 #include "core/building/places.h"
+#include "core/building/plane_faces.h"
 #include "core/building/step_bodies.h"
-
-#include <BRepBuilderAPI_MakeFace.hxx>
-#include <BRepBuilderAPI_MakePolygon.hxx>
-#include <BRepPrimAPI_MakePrism.hxx>
-#include <TopoDS.hxx>
 
 // Plane faces that lie askew to all views.
 namespace prism::building {
@@ -29,15 +25,8 @@ Result<StepBody> facetted(const Figure& f, const Step& s, int index) {
         return failure(ErrorCode::impossible,
                        "the place that says which side is taken lies in the plane itself");
     const Vec3 out = off > 0 ? normal : -normal;
-    // Wide enough for any part of the figure, and as deep.
-    const double far = 4 * f.size + 10;
-    const Vec3 u = a * (far / length(a)), v = cross(out, u), middle = (at[0] + at[1] + at[2]) * (1.0 / 3);
-    BRepBuilderAPI_MakePolygon border;
-    for (Vec3 p : {middle - u - v, middle + u - v, middle + u + v, middle - u + v})
-        border.Add(gp_Pnt(packed(p)));
-    border.Close();
-    const TopoDS_Face plane = BRepBuilderAPI_MakeFace(border.Wire(), true);
-    BRepPrimAPI_MakePrism prism(plane, gp_Vec(packed(out * far)));
+    BRepPrimAPI_MakePrism prism =
+        beyondPlane((at[0] + at[1] + at[2]) * (1.0 / 3), a * (1 / length(a)), out, f.size);
     StepBody r;
     r.shape = prism.Shape();
     r.names.add(prism.FirstShape(), {index, FaceName::Part::low_end, -1});

@@ -6,6 +6,7 @@
 #include <BRepAdaptor_Curve.hxx>
 #include <BRepBuilderAPI_MakeEdge.hxx>
 #include <BRepBuilderAPI_MakeFace.hxx>
+#include <BRepBuilderAPI_MakePolygon.hxx>
 #include <BRepBuilderAPI_MakeVertex.hxx>
 #include <BRepBuilderAPI_MakeWire.hxx>
 #include <BRep_Builder.hxx>
@@ -178,6 +179,16 @@ std::vector<PlaneFace> facesOf(const std::vector<ClosedArea>& areas, const Plane
     }
     if (faces.empty()) throw KernelError("the picked areas enclose nothing");
     return faces;
+}
+
+BRepPrimAPI_MakePrism beyondPlane(Vec3 at, Vec3 along, Vec3 out, double size) {
+    const double far = 4 * size + 10;
+    const Vec3 u = along * far, v = cross(out, along) * far;
+    BRepBuilderAPI_MakePolygon border;
+    for (Vec3 p : {at - u - v, at + u - v, at + u + v, at - u + v}) border.Add(gp_Pnt(packed(p)));
+    border.Close();
+    const TopoDS_Face plane = BRepBuilderAPI_MakeFace(border.Wire(), true);
+    return {plane, gp_Vec(packed(out * far))};
 }
 
 TopoDS_Shape together(const std::vector<TopoDS_Shape>& bodies) {

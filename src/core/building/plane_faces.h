@@ -3,6 +3,7 @@
 #include "core/building/to_kernel.h"
 
 #include <BRepExtrema_DistShapeShape.hxx>
+#include <BRepPrimAPI_MakePrism.hxx>
 #include <TopExp_Explorer.hxx>
 #include <TopoDS_Edge.hxx>
 #include <TopoDS_Face.hxx>
@@ -55,6 +56,10 @@ std::vector<PlaneFace> facesOf(const std::vector<ClosedArea>& areas, const Plane
 /// The face inside one border. Throws KernelError.
 PlaneFace faceOf(const Loop& loop, const Plane& plane);
 TopoDS_Edge edgeOf(const Curve& c, const Plane& plane, const TopoDS_Vertex& from, const TopoDS_Vertex& to);
+
+/// All that lies beyond a plane on the side of `out`, as a block that is wider and deeper than any part of
+/// `size` mm. `along` lies in the plane; both are unit. Its first face is the plane.
+BRepPrimAPI_MakePrism beyondPlane(Vec3 at, Vec3 along, Vec3 out, double size);
 
 /// One shape of several: a compound unless there is just one.
 TopoDS_Shape together(const std::vector<TopoDS_Shape>& bodies);

@@ -6,26 +6,37 @@
 
 namespace prism::building {
 
-/// Extent of the whole part along the way in which a view's depths count, from all views that show it.
+namespace {
+
+constexpr double kInfinite = std::numeric_limits<double>::infinity();
+
+} // namespace
+
+std::optional<Range> partRange(const Figure& f, Axis axis) {
+    Range r{kInfinite, -kInfinite, {}, {}};
+    // What is drawn, not the marks: the centre of an arc may stand far outside the part.
+    for (size_t i = 0; i < f.curves.size(); ++i) {
+        const FigureView& o = *f.viewById(f.curves[i].view);
+        const bool right = o.axes.right == axis;
+        if (!o.square || (!right && o.axes.up != axis)) continue;
+        const Box2 b = boxOf(f.curve(static_cast<int>(i)));
+        r.lo = std::min(r.lo, right ? b.lo.x : b.lo.y), r.hi = std::max(r.hi, right ? b.hi.x : b.hi.y);
+    }
+    return r.lo > r.hi ? std::nullopt : std::optional(r);
+}
+
 Result<Range> partRange(const Figure& f, const FigureView& v) {
-    Range r{std::numeric_limits<double>::infinity(), -std::numeric_limits<double>::infinity(), {}, {}};
-    const auto add = [&](double x) { r.lo = std::min(r.lo, x), r.hi = std::max(r.hi, x); };
+    Range r{kInfinite, -kInfinite, {}, {}};
     if (v.square) {
-        // What is drawn, not the marks: the centre of an arc may stand far outside the part.
-        for (size_t i = 0; i < f.curves.size(); ++i) {
-            const FigureView& o = *f.viewById(f.curves[i].view);
-            const bool right = o.axes.right == v.axes.depth;
-            if (!o.square || (!right && o.axes.up != v.axes.depth)) continue;
-            const Box2 b = boxOf(f.curve(static_cast<int>(i)));
-            add(right ? b.lo.x : b.lo.y), add(right ? b.hi.x : b.hi.y);
-        }
+        if (const auto along = partRange(f, v.axes.depth)) r = *along;
     } else { // the view it hangs on shows that direction
         const Vec3 deep = frameOf(f, v, f.now).look;
         const FigureView& on = *f.viewById(v.on);
         const Vec2 way{dot(deep, on.right), dot(deep, on.up)};
         for (size_t i = 0; i < f.curves.size(); ++i)
             if (f.curves[i].view == v.on)
-                for (Vec2 p : sampled(f.curve(static_cast<int>(i)), 1e-3 * f.size)) add(dot(p, way));
+                for (Vec2 p : sampled(f.curve(static_cast<int>(i)), 1e-3 * f.size))
+                    r.lo = std::min(r.lo, dot(p, way)), r.hi = std::max(r.hi, dot(p, way));
     }
     if (r.lo > r.hi)
         return failure(ErrorCode::impossible,
@@ -42,6 +53,8 @@ Result<double> boundValue(const Figure& f, const FigureView& v, const Bound& b, 
     if (b.kind == Bound::Kind::place)
         return dot(placeNow(f, b.place), v.square ? unitOf(v.axes.depth) : frameOf(f, v, f.now).look) +
                b.beyond;
+    if (b.kind == Bound::Kind::level)
+        return failure(ErrorCode::impossible, fmt::format("there is no level named {}", b.level));
     if (b.kind != Bound::Kind::mark) return outermost + b.beyond;
     auto at = depthOfMark(f, v, b.mark);
     if (at) *at += b.beyond;

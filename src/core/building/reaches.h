@@ -10,7 +10,9 @@ struct Range {
     MarkRef low, high; ///< what was picked for the ends
 };
 
-/// Extent of the whole part along the way in which a view's depths count, from all views that show it.
+/// Extent of the whole part along a model axis, from all views that show it; none when there is none.
+std::optional<Range> partRange(const Figure& f, Axis axis);
+/// The same along the way in which a view's depths count, from all views that show it.
 Result<Range> partRange(const Figure& f, const FigureView& v);
 /// Where a mark of another view stands along the way in which a view's depths count.
 Result<double> depthOfMark(const Figure& f, const FigureView& v, const MarkRef& mark);

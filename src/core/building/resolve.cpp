@@ -37,7 +37,7 @@ std::vector<int> curvesAtMark(const Figure& f, const MarkRef& ref, Axis axis) {
     return r;
 }
 
-Result<double> resolveMark(const Figure& f, const MarkRef& ref, Axis axis) {
+Result<const Mark*> markAt(const Figure& f, const MarkRef& ref, Axis axis) {
     const FigureView* v = f.viewNamed(ref.view);
     if (!v)
         return failure(ErrorCode::impossible,
@@ -48,7 +48,11 @@ Result<double> resolveMark(const Figure& f, const MarkRef& ref, Axis axis) {
     const Mark* best = markNear(f, *v, ref.at, axis);
     if (!best)
         return failure(ErrorCode::impossible, fmt::format("the {} view has no lines", nameOf(ref.view)));
-    return f.value(best->terms, f.now);
+    return best;
+}
+
+Result<double> resolveMark(const Figure& f, const MarkRef& ref, Axis axis) {
+    return markAt(f, ref, axis).map([&](const Mark* m) { return f.value(m->terms, f.now); });
 }
 
 Result<double> resolvePlace(const Figure& f, const MarkRef& ref, Vec3 way) {

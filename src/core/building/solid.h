@@ -62,6 +62,8 @@ inline BuildResult build(const Figure& f, const std::vector<Step>& steps, Progre
 
 /// Whether a step makes a body of its own, whatever was built before it.
 bool hasOwnBody(StepKind k);
+/// Whether a step puts something on faces of the solid, or takes it off them.
+bool standsOnFaces(StepKind k);
 
 /// The body of one step alone, with the names of its faces, the step being number `index`.
 struct StepBody {
@@ -85,7 +87,9 @@ Result<ResolvedAreas> resolveAreas(const Figure& f, const AreaSets& areas, const
 /// The present place of a centre line that was drawn through `ref`: a mark standing on it in its own view,
 /// else in another, else the middle between the view's outermost marks, else where the view's plane has gone.
 double resolveCentre(const Figure& f, const FigureView& v, Vec2 ref, Axis axis);
-/// The present coordinate along an axis of the mark nearest to a place.
+/// The mark nearest to a place. Impossible where its view is not there, or does not show the axis.
+Result<const Mark*> markAt(const Figure& f, const MarkRef& m, Axis axis);
+/// Its present coordinate along the axis.
 Result<double> resolveMark(const Figure& f, const MarkRef& m, Axis axis);
 /// Figure curves that stand at the mark nearest to a place; none when its view does not show the axis.
 std::vector<int> curvesAtMark(const Figure& f, const MarkRef& m, Axis axis);

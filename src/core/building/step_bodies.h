@@ -15,6 +15,14 @@ bool beginsAtSolid(const Step& s);
 Result<StepBody> walled(const Figure& f, const Step& s, int index);
 Result<StepBody> sloped(const Figure& f, const Step& s, int index);
 Result<StepBody> facetted(const Figure& f, const Step& s, int index);
+/// A layer, lip or flange on faces of the solid.
+Result<StepBody> onFaces(const Figure& f, const Step& s, int index, const TopoDS_Shape& solid);
+/// What is put on plane faces of the solid, and what is taken off them, so that they come to lie in the plane
+/// of a line. A body of which nothing is needed has no shape.
+struct Tilting {
+    StepBody added, taken;
+};
+Result<Tilting> tilted(const Figure& f, const Step& s, int index, const TopoDS_Shape& solid);
 /// What a rib adds to the solid that it is built on.
 Result<StepBody> ribbed(const Figure& f, const Step& s, int index, const TopoDS_Shape& solid);
 

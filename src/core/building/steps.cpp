@@ -5,8 +5,9 @@
 namespace prism {
 
 const char* nameOf(StepKind k) {
-    constexpr std::array names{"extrude", "revolve", "hole",  "fillet", "chamfer", "shell",
-                               "wall",    "rib",     "slope", "facet",  "mirror",  "pattern"};
+    constexpr std::array names{"extrude", "revolve", "hole",   "fillet", "chamfer", "shell",
+                               "thicken", "lip",     "flange", "wall",   "rib",     "slope",
+                               "tilt",    "facet",   "mirror", "pattern"};
     return names[static_cast<size_t>(k)];
 }
 
@@ -55,6 +56,8 @@ std::string boundText(const Bound& b, const char* outermost) {
         return inWords(b.value);
     case Bound::Kind::place:
         return "a face in the box";
+    case Bound::Kind::level:
+        return fmt::format("level {}", b.level);
     case Bound::Kind::outermost:
         break;
     }
@@ -70,10 +73,12 @@ bool roundsOfCorners(const Step& s) {
 
 Missing missingInReach(const Step& s) {
     if (s.reach == Reach::through) return {};
-    for (const Bound* b : {&s.from, &s.to})
+    std::vector<const Bound*> bounds{&s.from, &s.to};
+    for (const Bound& b : s.tops) bounds.push_back(&b);
+    for (const Bound* b : bounds) {
         if (b->kind == Bound::Kind::mark && !b->mark.picked()) return "no mark is picked to reach to";
-    for (const Bound& b : s.tops)
-        if (b.kind == Bound::Kind::mark && !b.mark.picked()) return "no mark is picked to reach to";
+        if (b->kind == Bound::Kind::level && b->level.empty()) return "no level is chosen to reach to";
+    }
     if (s.reach == Reach::both && s.to.kind != Bound::Kind::value)
         return "a reach to both sides needs a distance";
     if (s.reach == Reach::unequal && (s.to.kind != Bound::Kind::value || !s.below.given()))
@@ -89,6 +94,16 @@ Missing missingInHole(const Step& s) {
         return fmt::format("the {} needs a depth", nameOf(s.hole.kind));
     if (s.hole.kind == HoleKind::tapered && s.hole.taper <= 0) return "a tapered hole needs an angle";
     if (!s.hole.depth.given()) return missingInReach(s);
+    return {};
+}
+
+Missing missingOnFaces(const Step& s) {
+    const bool lip = s.kind == StepKind::lip, flange = s.kind == StepKind::flange;
+    if (s.faces.empty()) return "no face is picked";
+    if (!s.thickness.given()) return lip ? "no width is given" : "no thickness is given";
+    if ((lip || flange) && !s.size.given()) return lip ? "no height is given" : "no width is given";
+    if (flange && s.operation != Operation::add)
+        return "a flange stands outside the solid: it can only be added";
     return {};
 }
 
@@ -166,6 +181,14 @@ Missing missingIn(const Step& s) {
                    : Missing(s.kind == StepKind::fillet ? "no radius is given" : "no distance is given");
     case StepKind::shell:
         return s.thickness.given() ? Missing() : Missing("no thickness is given");
+    case StepKind::thicken:
+    case StepKind::lip:
+    case StepKind::flange:
+        return missingOnFaces(s);
+    case StepKind::tilt:
+        return s.faces.empty()    ? Missing("no face is picked")
+               : s.places.empty() ? Missing("no line is picked")
+                                  : Missing();
     case StepKind::wall:
     case StepKind::rib:
         if (s.places.empty()) return "no line is picked";
@@ -206,6 +229,21 @@ std::string describe(const Step& s) {
     case StepKind::shell:
         return fmt::format("wall of {} {}, {} open", inWords(s.thickness), s.outward ? "outside" : "inside",
                            counted(s.faces.size(), "face", "faces"));
+    case StepKind::thicken:
+        return fmt::format("a layer of {} {} {}", inWords(s.thickness),
+                           s.operation == Operation::add ? "on" : "off",
+                           counted(s.faces.size(), "face", "faces"));
+    case StepKind::lip:
+        return fmt::format("{} wide, {} {}, along {} of {}", inWords(s.thickness), inWords(s.size),
+                           s.operation == Operation::add ? "high" : "deep",
+                           s.inner ? "the openings" : "the border", counted(s.faces.size(), "face", "faces"));
+    case StepKind::flange:
+        return fmt::format("{} wide, {} thick, {} {}", inWords(s.size), inWords(s.thickness),
+                           s.inner ? "into the openings of" : "round the border of",
+                           counted(s.faces.size(), "face", "faces"));
+    case StepKind::tilt:
+        return fmt::format("{} laid into a line of the {} view", counted(s.faces.size(), "face", "faces"),
+                           nameOf(s.view));
     case StepKind::wall:
         return fmt::format("{} thick {}{}", lines, inWords(s.thickness), reachText(s));
     case StepKind::rib:

@@ -15,9 +15,13 @@ enum class StepKind {
     fillet,  ///< edges made round
     chamfer, ///< edges cut off
     shell,   ///< the solid hollowed out, or coated
+    thicken, ///< a layer on faces, or off them
+    lip,     ///< a rim along the border of a plane face, raised or cut in
+    flange,  ///< a collar round the border of a plane face
     wall,    ///< an open chain of lines with a thickness, pushed square to its view
     rib,     ///< an open chain of lines with a thickness, filled up to what it meets
     slope,   ///< what lies on one side of a chain of lines, through the part
+    tilt,    ///< plane faces laid into the plane of a line of a view
     facet,   ///< what lies beyond a plane through three corners
     mirror,  ///< steps or the whole, once more at the other side of a plane
     pattern  ///< steps once more along lines, round a centre, or along a curve
@@ -41,13 +45,15 @@ struct Bound {
         outermost, ///< the part's own end on that side
         mark,      ///< a line or point picked in another view
         value,     ///< a distance from the other end, or from the middle for both sides
-        place      ///< as deep as a place in the box, as of a picked face
+        place,     ///< as deep as a place in the box, as of a picked face
+        level      ///< at a level (levels.h)
     };
     Kind kind = Kind::outermost;
     MarkRef mark;
     StepNumber value = 0.0;  ///< mm
     Vec3 place{};            ///< model coordinates as drawn
     StepNumber beyond = 0.0; ///< mm past where it would be, along the depth axis; below zero before it
+    std::string level{};     ///< its name
     friend bool operator==(const Bound&, const Bound&) = default;
 };
 
@@ -134,9 +140,11 @@ struct Step {
     bool axis_along_line =
         false;              ///< revolve: round the line of the figure nearest to `axis`, however it lies
     double angle = 2 * kPi; ///< revolve, radians
-    /// wall, rib, slope: a place on each line of the chain; hole: the centres; as drawn.
+    /// wall, rib, slope: a place on each line of the chain; tilt: one on the line; hole: the centres; as
+    /// drawn.
     std::vector<Vec2> places;
-    StepNumber thickness = 0.0; ///< wall, rib, shell: mm
+    /// wall, rib, shell, thicken, flange; of a lip how wide it is along the face; mm
+    StepNumber thickness = 0.0;
     Vec2 side; ///< rib, slope: a place on the side that is filled or taken; wall: on which it lies
     /// facet: three places on the plane, and one on the side that is taken; model coordinates as drawn.
     std::vector<Vec3> corners;
@@ -144,11 +152,12 @@ struct Step {
     HoleShape hole;
     EdgeChoice edges;
     /// fillet: radius, zero for that of the arcs drawn at the corners picked; chamfer: distance on both
-    /// faces, mm.
+    /// faces; lip: how far it rises; flange: how far it stands out; mm.
     StepNumber size = 0.0;
     StepNumber second_size = 0.0; ///< fillet: radius at the other end; chamfer: distance on the other face
-    std::vector<PartPick> faces;  ///< shell: faces left open
+    std::vector<PartPick> faces;  ///< shell: faces left open; thicken, lip, flange, tilt: those meant
     bool outward = false;         ///< shell: the wall lies outside
+    bool inner = false;           ///< lip, flange: along the openings in the face, not along its outer border
     Axis across = Axis::x;        ///< mirror: the axis that the plane is square to
     Repetition repeat;
     std::vector<std::string> of; ///< mirror, pattern: names of the steps; none for the whole solid

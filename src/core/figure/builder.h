@@ -38,6 +38,10 @@ void joinStations(Figure& f, Progress& progress);
 /// Equal radii and places centred about a centre line, both weak.
 void relateByLooks(const Drawing& d, const ViewSet& set, Figure& f);
 
+/// Circles drawn as centre lines about a centre of the view, with two holes on them or more: an unknown
+/// radius each, on which the holes stay, weakly.
+void findPitchCircles(const Drawing& d, const ViewSet& set, Figure& f);
+
 /// Weights that keep the datum still: the low end of each axis, or the middle of a part symmetric about a
 /// centre.
 void setWeights(Figure& f);

@@ -125,6 +125,13 @@ struct LocalCut {
     std::vector<std::vector<Term>> planes;
 };
 
+/// A circle drawn as a centre line, on which the centres of holes lie.
+struct PitchCircle {
+    int view = 0, entity = 0, index = 0; ///< drawing entity and which of its curves
+    Arc drawn;                           ///< model coordinates of the view
+    int centre = 0, radius = 0;          ///< point and variable
+};
+
 struct Figure {
     std::vector<FigureView> views; ///< those that stand in the box, principal ones first
     std::vector<FigurePoint> points;
@@ -134,6 +141,7 @@ struct Figure {
     std::vector<Mark> marks;
     std::vector<Hatch> hatching;
     std::vector<LocalCut> local_cuts;
+    std::vector<PitchCircle> pitch_circles;
     /// Where a point of the view that an auxiliary view hangs on stands on the own axis of that view:
     /// unknowns by (auxiliary view, point).
     std::map<std::pair<int, int>, int> shadows;

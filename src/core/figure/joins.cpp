@@ -314,7 +314,7 @@ Figure buildFigure(const Drawing& d, const CleanSheet& s, const ViewSet& set, Pr
     if (!progress.cancelled()) castShadows(f);
     if (!progress.cancelled()) makeMarks(d, set, f);
     if (!progress.cancelled()) joinStations(f, progress);
-    if (!progress.cancelled()) relateByLooks(d, set, f);
+    if (!progress.cancelled()) relateByLooks(d, set, f), findPitchCircles(d, set, f);
     if (!progress.cancelled()) setWeights(f);
     return f;
 }

@@ -70,6 +70,9 @@ void squareLines(Figure& f) {
         const FigureCurve &ca = f.curves[a.curve], &cb = f.curves[b.curve];
         const double shorter = std::min(lengthOf(ca.drawn), lengthOf(cb.drawn));
         if (a.view != b.view || (b.direction - a.direction) * shorter > f.tolerances.same_model) continue;
+        // Each of two chamfers at 45 degrees lies so by itself: that says nothing of the other.
+        const bool meet = ca.p0 == cb.p0 || ca.p0 == cb.p1 || ca.p1 == cb.p0 || ca.p1 == cb.p1;
+        if (!meet && std::abs(a.direction - kPi / 4) * shorter <= f.tolerances.same_model) continue;
         const FigurePoint &p = f.points[ca.p0], &q = f.points[ca.p1], &r = f.points[cb.p0],
                           &s = f.points[cb.p1];
         Equation e;

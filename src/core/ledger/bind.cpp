@@ -37,17 +37,19 @@ int pointNear(const Figure& f, int view, Vec2 at, double tol) {
     return -1;
 }
 
-/// The circle or arc that a radius or diameter is about: the point lies on it, and the size fits.
-int circleAt(const Figure& f, int view, Vec2 onIt, double radius, double tol) {
+/// The radius, a variable, of the circle or arc that a dimension is about, or of the pitch circle: the point
+/// lies on it, and the size fits. -1 for none.
+int radiusAt(const Figure& f, int view, Vec2 onIt, double radius, double tol) {
     int best = -1;
     double nearest = 5 * tol + 0.01 * radius;
-    for (size_t i = 0; i < f.curves.size(); ++i) {
-        const FigureCurve& c = f.curves[i];
-        if (c.view != view || c.radius < 0) continue;
-        const auto& a = std::get<Arc>(c.drawn);
+    const auto consider = [&](const Arc& a, int variable) {
         const double off = std::abs(a.radius - radius) + std::abs(distance(onIt, a.centre) - a.radius);
-        if (off < nearest) nearest = off, best = static_cast<int>(i);
-    }
+        if (off < nearest) nearest = off, best = variable;
+    };
+    for (const FigureCurve& c : f.curves)
+        if (c.view == view && c.radius >= 0) consider(std::get<Arc>(c.drawn), c.radius);
+    for (const PitchCircle& c : f.pitch_circles)
+        if (c.view == view) consider(c.drawn, c.radius);
     return best;
 }
 
@@ -142,12 +144,11 @@ void bindDimension(double extent, const ViewSet& set, const Figure& f, const Dim
     case DimensionKind::diameter: {
         const bool across = dim.kind == DimensionKind::diameter;
         const double r = distance(dim.p10, dim.p15) * sheetMm * (across ? 0.5 : 1);
-        const int c = circleAt(f, v->view, m(dim.p15), r, tol);
-        if (c < 0)
+        const int radius = radiusAt(f, v->view, m(dim.p15), r, tol);
+        if (radius < 0)
             loose(e, "no circle or arc of this size lies there");
         else
-            e.equation =
-                Equation::linearOf(Level::number, {{f.curves[c].radius, across ? 2.0 : 1.0}}, e.value);
+            e.equation = Equation::linearOf(Level::number, {{radius, across ? 2.0 : 1.0}}, e.value);
         break;
     }
     case DimensionKind::angular:

@@ -156,4 +156,19 @@ std::vector<std::string> namesIn(const std::string& formula) {
     }
 }
 
+std::string withNames(const std::string& formula, const std::map<std::string, std::string>& names) {
+    auto first = [](char c) { return TextScanner::isLetter(c) || c == '_'; };
+    std::string r;
+    for (size_t i = 0; i < formula.size();) {
+        size_t end = i + 1;
+        if (first(formula[i]))
+            while (end < formula.size() && (first(formula[end]) || TextScanner::isDigit(formula[end]))) ++end;
+        const std::string word = formula.substr(i, end - i);
+        const auto n = names.find(word);
+        r += n == names.end() ? word : n->second;
+        i = end;
+    }
+    return r;
+}
+
 } // namespace prism

@@ -101,5 +101,7 @@ Result<double> evaluateFormula(const std::string& formula, const std::map<std::s
 Result<double> valueOf(const Ledger& ledger, const std::string& formula);
 /// Ledger names that occur in an expression.
 std::vector<std::string> namesIn(const std::string& formula);
+/// The expression with its names exchanged all at once.
+std::string withNames(const std::string& formula, const std::map<std::string, std::string>& names);
 
 } // namespace prism

@@ -1,6 +1,5 @@
 #include "core/project/carry_over.h"
 
-#include "core/base/text_scanner.h"
 #include "core/project/carry_views.h"
 
 #include <fmt/format.h>
@@ -59,22 +58,6 @@ std::vector<MarkedDimension> correctedIn(const MarkUp& m, const Drawing& before,
     return r;
 }
 
-/// A formula with its names exchanged all at once.
-std::string renamed(const std::string& formula, const Names& names) {
-    auto first = [](char c) { return TextScanner::isLetter(c) || c == '_'; };
-    std::string r;
-    for (size_t i = 0; i < formula.size();) {
-        size_t end = i + 1;
-        if (first(formula[i]))
-            while (end < formula.size() && (first(formula[end]) || TextScanner::isDigit(formula[end]))) ++end;
-        const std::string word = formula.substr(i, end - i);
-        const auto n = names.find(word);
-        r += n == names.end() ? word : n->second;
-        i = end;
-    }
-    return r;
-}
-
 void carryNumbers(const NumberChoices& was, const Names& names, NumberChoices& now,
                   std::vector<std::string>& misfits) {
     now.clear();
@@ -94,7 +77,7 @@ void carryNumbers(const NumberChoices& was, const Names& names, NumberChoices& n
                 fmt::format("The formula of {} uses a number that is gone: {}", name, c.formula));
             continue;
         }
-        c.formula = renamed(c.formula, names);
+        c.formula = withNames(c.formula, names);
         now[it->second] = c;
     }
 }
@@ -221,8 +204,15 @@ Choices carriedOver(const Choices& choices, const Model& before, const Model& af
         const auto it = colon == std::string::npos ? keys.end() : keys.find(key.substr(colon + 1));
         c.repairs.off.insert(it == keys.end() ? key : key.substr(0, colon + 1) + it->second);
     }
-    carryNumbers(choices.numbers, numbersOf(before, after, d), c.numbers, misfits);
+    Names numbers = numbersOf(before, after, d);
+    for (const PartLevel& l : c.levels) numbers[l.name] = l.name;
+    carryNumbers(choices.numbers, numbers, c.numbers, misfits);
     const Places places(before, after, d);
+    for (PartLevel& l : c.levels)
+        if (const auto at = places.mark(l.mark.view, l.mark.at))
+            l.mark.at = *at;
+        else
+            misfits.push_back(fmt::format("Level {}: what it was picked on is not found again", l.name));
     for (Step& s : c.steps) carryStep(s, places, misfits);
     return c;
 }

@@ -66,15 +66,11 @@ Json toJson(const Choices& c) {
     layers["on"] = c.layers.on;
     layers["role"] = Json::object();
     for (const auto& [name, role] : c.layers.role) layers["role"][name] = nameOf(role);
-    return {{"reading", readingJson(c.reading)},
-            {"layers", layers},
-            {"marks", marksJson(c.marks)},
-            {"repairs", repairsJson(c.repairs)},
-            {"views", viewsJson(c.views)},
-            {"numbers", numbersJson(c.numbers)},
-            {"steps", toJson(c.steps)},
-            {"material", materialJson(c.material)},
-            {"accepted", c.accepted}};
+    return {{"reading", readingJson(c.reading)},    {"layers", layers},
+            {"marks", marksJson(c.marks)},          {"repairs", repairsJson(c.repairs)},
+            {"views", viewsJson(c.views)},          {"numbers", numbersJson(c.numbers)},
+            {"levels", toJson(c.levels)},           {"steps", toJson(c.steps)},
+            {"material", materialJson(c.material)}, {"accepted", c.accepted}};
 }
 
 Choices choicesFromJson(const Json& j) {
@@ -89,6 +85,7 @@ Choices choicesFromJson(const Json& j) {
     }
     if (j.contains("views")) c.views = viewsFrom(j["views"]);
     if (j.contains("numbers")) c.numbers = numbersFrom(j["numbers"]);
+    if (j.contains("levels")) c.levels = levelsFromJson(j["levels"]);
     if (j.contains("steps")) c.steps = stepsFromJson(j["steps"]);
     if (j.contains("material") && !j["material"].is_null()) c.material = materialFrom(j["material"]);
     c.accepted = j.value("accepted", std::map<std::string, std::string>{});

@@ -91,7 +91,7 @@ Result<Reread> Document::reread(const std::string& path, Progress& progress) {
     bare.views.ties.clear(), bare.views.governing.clear(), bare.views.zero.clear();
     bare.views.names.clear(), bare.views.used.clear(), bare.views.hung.clear();
     bare.views.fold_gap.clear(), bare.views.locked.clear();
-    bare.numbers.clear(), bare.steps.clear();
+    bare.numbers.clear(), bare.levels.clear(), bare.steps.clear();
     auto read = computeModel(*bytes, bare, nullptr, {}, progress);
     if (!read) return tl::make_unexpected(read.error());
     Choices carried = carriedOver(choices_, *model_, **read, r.difference, bare.marks, r.misfits);

@@ -22,7 +22,7 @@ struct Kept {
         source = c.reading == was.reading;
         views = source && c.marks == was.marks && c.layers == was.layers && c.repairs == was.repairs &&
                 c.views == was.views;
-        figure = views && c.numbers == was.numbers;
+        figure = views && c.numbers == was.numbers && c.levels == was.levels;
         solid = figure && c.steps == was.steps;
     }
     bool has(bool same, Stage s) const { return same && model->has(s); }
@@ -71,6 +71,7 @@ Result<void> makeFigure(const Choices& c, const Kept& kept, Model& m, Progress& 
         return {};
     }
     m.figure = m.drawn, m.ledger = m.drawn_ledger;
+    addLevels(m.ledger, m.drawn, c.levels);
     NumberChoices numbers = c.numbers;
     std::erase_if(numbers, [](const auto& n) { return n.second == NumberChoice{}; });
     const DriveOutcome o = drive(m.figure, m.ledger, numbers);
@@ -110,9 +111,10 @@ Result<void> makeSolid(const Choices& c, const Kept& kept, const ReadyBuild& rea
         m.build = kept.model->build, m.proof = kept.model->proof, m.trouble = kept.model->trouble;
     else {
         const bool built = kept.figure && ready.build.ok() && ready.steps == c.steps;
-        m.build = built ? ready.build
-                        : build(m.figure, m.areas, c.steps, progress, numbersIn(m.ledger),
-                                kept.figure && kept.model->has(Stage::solid) ? &kept.model->build : nullptr);
+        m.build = built
+                      ? ready.build
+                      : build(m.figure, m.areas, withLevels(c.steps, c.levels), progress, numbersIn(m.ledger),
+                              kept.figure && kept.model->has(Stage::solid) ? &kept.model->build : nullptr);
         if (!m.build.shape.IsNull() && !progress.cancelled()) {
             auto p = prove(m.figure, m.views, m.build.shape, progress);
             if (p)

@@ -4,6 +4,7 @@
 #include "core/building/solid.h"
 #include "core/checking/finding.h"
 #include "core/ledger/ledger.h"
+#include "core/project/levels.h"
 #include "core/proofing/proof.h"
 #include "core/reading/reading_choices.h"
 
@@ -19,6 +20,7 @@ struct Choices {
     RepairChoices repairs;
     ViewChoices views;
     NumberChoices numbers;
+    PartLevels levels;
     std::vector<Step> steps;
     std::optional<Material> material;            ///< none: the part is not weighed
     std::map<std::string, std::string> accepted; ///< findings left as they are, by keyOf, each with a note
@@ -46,8 +48,8 @@ struct Model {
     ViewSet views;
     Figure drawn; ///< the figure as drawn
     Ledger drawn_ledger;
-    Figure figure; ///< the figure as driven
-    Ledger ledger;
+    Figure figure;                 ///< the figure as driven
+    Ledger ledger;                 ///< the same numbers as driven, and those of levels
     std::vector<Finding> checked;  ///< by the checks alone
     std::vector<Finding> findings; ///< these, and what the solid tells of the sheet
     AreaSets areas;                ///< of the figure

@@ -1,6 +1,7 @@
 #include "core/project/part_links.h"
 
 #include "core/building/kernel.h"
+#include "core/building/plane_faces.h"
 
 #include <BRepAdaptor_Curve.hxx>
 #include <BRepAdaptor_Surface.hxx>
@@ -179,7 +180,7 @@ std::set<int> numbersOf(const Model& m, SolidPart p) {
     std::set<int> r;
     for (const LedgerEntry& e : m.ledger.entries)
         for (int line : linesOf(m.figure, e))
-            if (lines.contains(line)) r.insert(e.dimension);
+            if (e.dimension >= 0 && lines.contains(line)) r.insert(e.dimension);
     return r;
 }
 
@@ -199,6 +200,28 @@ std::set<int> facesOfStep(const Model& m, int step) {
         for (const FaceName& n : m.build.faces[i])
             if (n.step == step) r.insert(static_cast<int>(i));
     return r;
+}
+
+LastForms lastForms(const Model& now, const Model& before, const LastForms& kept) {
+    LastForms r;
+    for (const StepReport& failed : now.build.steps) {
+        if (failed.ok || failed.name.empty()) continue;
+        const auto was = std::ranges::find(before.build.steps, failed.name, &StepReport::name);
+        if (was != before.build.steps.end() && was->ok) {
+            std::vector<TopoDS_Shape> faces;
+            for (int i : facesOfStep(before, static_cast<int>(was - before.build.steps.begin())))
+                faces.push_back(shapeOf(before.build.shape, faceNumber(i)));
+            if (!faces.empty()) r[failed.name] = building::together(faces);
+        } else if (const auto k = kept.find(failed.name); k != kept.end())
+            r.insert(*k);
+    }
+    return r;
+}
+
+TopoDS_Shape asOne(const LastForms& forms) {
+    std::vector<TopoDS_Shape> all;
+    for (const auto& [name, shape] : forms) all.push_back(shape);
+    return all.empty() ? TopoDS_Shape() : building::together(all);
 }
 
 namespace {

@@ -16,6 +16,13 @@ std::set<int> facesOfLines(const Model& m, const std::set<int>& lines);
 /// Faces that a step made.
 std::set<int> facesOfStep(const Model& m, int step);
 
+/// The faces that steps made when they could be made last, by name.
+using LastForms = std::map<std::string, TopoDS_Shape>;
+/// Of the steps that fail in a model: as the model before it had them, or what was kept of them since.
+LastForms lastForms(const Model& now, const Model& before, const LastForms& kept);
+/// All of them as one shape; null for none.
+TopoDS_Shape asOne(const LastForms& forms);
+
 /// How two parts of the solid lie to each other.
 struct PartMeasure {
     double nearest = 0;          ///< mm between their nearest places

@@ -23,7 +23,14 @@ nlohmann::ordered_json toJson(const std::vector<Step>& steps);
 /// Throws nlohmann's exceptions for a wrong shape; callers turn them into errors.
 Choices choicesFromJson(const nlohmann::ordered_json& j);
 std::vector<Step> stepsFromJson(const nlohmann::ordered_json& j);
-/// Reads a steps file.
-Result<std::vector<Step>> readSteps(const std::string& text);
+nlohmann::ordered_json toJson(const PartLevels& levels);
+PartLevels levelsFromJson(const nlohmann::ordered_json& j);
+
+/// What a steps file holds.
+struct BuildList {
+    PartLevels levels;
+    std::vector<Step> steps;
+};
+Result<BuildList> readBuildList(const std::string& text);
 
 } // namespace prism

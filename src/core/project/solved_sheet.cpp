@@ -42,15 +42,28 @@ void carryRadial(const Model& m, const LedgerEntry& e, const Affine2& back, Solv
     Dimension& d = s.dimensions[e.dimension];
     const bool radial = d.kind == DimensionKind::radius || d.kind == DimensionKind::diameter;
     if (!radial || e.equation.terms.empty()) return;
-    for (const FigureCurve& c : m.figure.curves) {
-        if (c.view != e.view || c.radius != e.equation.terms[0].variable) continue;
+    const auto carry = [&](const auto& c) {
+        if (c.view != e.view || c.radius != e.equation.terms[0].variable) return false;
         const Vec2 centre = back(m.figure.at(m.figure.points[c.centre], m.figure.now));
         const double r = m.figure.now[c.radius] / m.views.views[e.view].mm_per_sheet;
         const Vec2 u = normalized(d.p15 - d.p10), shift = d.text_at - d.p15;
         d.p15 = centre + u * r;
         d.p10 = d.kind == DimensionKind::radius ? centre : centre - u * r;
         d.text_at = d.p15 + shift;
-        return;
+        return true;
+    };
+    if (std::ranges::none_of(m.figure.curves, carry))
+        (void)std::ranges::any_of(m.figure.pitch_circles, carry);
+}
+
+/// Pitch circles go where the holes on them have gone.
+void carryPitchCircles(const Model& m, SolvedSheet& s) {
+    for (const PitchCircle& c : m.figure.pitch_circles) {
+        const Affine2 back = ontoSheet(m.figure, *m.figure.viewById(c.view), m.figure.now);
+        Arc now = c.drawn;
+        now.centre = m.figure.at(m.figure.points[static_cast<size_t>(c.centre)], m.figure.now);
+        now.radius = m.figure.now[static_cast<size_t>(c.radius)];
+        s.curves[c.entity][static_cast<size_t>(c.index)] = transformed(now, back);
     }
 }
 
@@ -106,7 +119,9 @@ SolvedSheet solvedSheet(const Model& m) {
         const Affine2 back = ontoSheet(m.figure, *m.figure.viewById(c.view), m.figure.now);
         s.curves[c.entity][c.index] = transformed(m.figure.curve(static_cast<int>(i)), back);
     }
+    carryPitchCircles(m, s);
     for (const LedgerEntry& e : m.ledger.entries) {
+        if (e.dimension < 0) continue; // a level stands on no sheet
         const FigureView* v = m.figure.viewById(e.view);
         if (v) carryRadial(m, e, ontoSheet(m.figure, *v, m.figure.now), s);
         const double shown = e.angular() ? e.value : e.value / m.views.unit.mm;

@@ -1,6 +1,5 @@
-#include "core/base/text_scanner.h"
 #include "core/building/hole_note.h"
-#include "core/project/json_parts.h"
+#include "core/project/json_fields.h"
 
 // The build list as it stands in a project and in a file of steps; docs/steps.md says what every field means.
 namespace prism {
@@ -8,179 +7,6 @@ namespace prism {
 using namespace choices_json;
 
 namespace {
-
-constexpr double kDegree = kPi / 180;
-
-/// The fields of one object: each is asked for by name, and one that nobody asked for is an error.
-class Fields {
-  public:
-    Fields(const Json& j, std::string path) : j_(j), path_(std::move(path)) {
-        if (!j.is_object()) wrong("", "must be an object");
-    }
-    Fields(const Fields&) = delete;
-    Fields& operator=(const Fields&) = delete;
-
-    bool has(const char* key) { return find(key) != nullptr; }
-    std::string text(const char* key, const std::string& otherwise) {
-        const Json* v = find(key);
-        if (!v) return otherwise;
-        if (!v->is_string()) wrong(key, "must be a text");
-        return v->get<std::string>();
-    }
-    bool flag(const char* key) {
-        const Json* v = find(key);
-        if (v && !v->is_boolean()) wrong(key, "must be true or false");
-        return v && v->get<bool>();
-    }
-    int whole(const char* key, int otherwise) {
-        constexpr int kMost = 10000;
-        const Json* v = find(key);
-        if (!v) return otherwise;
-        if (!v->is_number_integer() || *v < 1 || *v > kMost)
-            wrong(key, "must be a whole number from 1 to 10000");
-        return v->get<int>();
-    }
-    /// An angle in degrees, as radians.
-    double angle(const char* key, double otherwise, double least, double most) {
-        const Json* v = find(key);
-        if (!v) return otherwise;
-        if (!v->is_number() || !(*v >= least && *v <= most))
-            wrong(key, fmt::format("must be an angle from {:g} to {:g} degrees", least, most).c_str());
-        return v->get<double>() * kDegree;
-    }
-    StepNumber number(const char* key) {
-        const Json* v = find(key);
-        return v ? numberFrom(*v, key) : StepNumber(0);
-    }
-    /// A number that must be above zero where it is there.
-    StepNumber size(const char* key) {
-        StepNumber n = number(key);
-        if (has(key) && n.formula.empty() && !(n.value > 0)) wrong(key, "must be above zero");
-        return n;
-    }
-    Vec2 point(const char* key) {
-        const Json* v = find(key);
-        return v ? pointOf(*v, key) : Vec2{};
-    }
-    std::vector<Vec2> points(const char* key) {
-        std::vector<Vec2> r;
-        for (const Json& p : list(key)) r.push_back(pointOf(p, key));
-        return r;
-    }
-    Vec3 place(const char* key) { return placeOf(*find(key), key); }
-    std::vector<std::string> texts(const char* key) {
-        std::vector<std::string> r;
-        for (const Json& t : list(key)) {
-            if (!t.is_string()) wrong(key, "must be a list of names");
-            r.push_back(t.get<std::string>());
-        }
-        return r;
-    }
-    const Json& list(const char* key) {
-        static const Json none = Json::array();
-        const Json* v = find(key);
-        if (v && !v->is_array()) wrong(key, "must be a list");
-        return v ? *v : none;
-    }
-    template <class Enum> Enum word(const char* key, Enum last, Enum otherwise) {
-        const Json* v = find(key);
-        if (!v) return otherwise;
-        std::string known;
-        for (int i = 0; i <= static_cast<int>(last); ++i) {
-            if (v->is_string() && capitals(v->get<std::string>()) == capitals(nameOf(static_cast<Enum>(i))))
-                return static_cast<Enum>(i);
-            known += (known.empty() ? "" : ", ") + std::string(nameOf(static_cast<Enum>(i)));
-        }
-        wrong(key, ("must be one of: " + known).c_str());
-    }
-    ViewName view(const char* key, const ViewName& otherwise) {
-        const Json* v = find(key);
-        if (!v) return otherwise;
-        const auto n = v->is_string() ? viewNamed(v->get<std::string>()) : std::nullopt;
-        if (!n) wrong(key, "names no view (front, top, ..., section A)");
-        return *n;
-    }
-    MarkRef mark(const char* key) {
-        const Json* v = find(key);
-        if (!v) return {};
-        Fields f(*v, at(key));
-        MarkRef m{f.view("view", Role::unassigned), f.point("at")};
-        if (!m.picked() || !f.has("at")) wrong(key, "needs \"view\" and \"at\"");
-        f.done();
-        return m;
-    }
-    Bound bound(const char* key) {
-        const Json* v = find(key);
-        return v ? boundFrom(*v, key) : Bound{};
-    }
-    std::vector<Bound> bounds(const char* key) {
-        std::vector<Bound> r;
-        for (const Json& b : list(key)) r.push_back(boundFrom(b, key));
-        return r;
-    }
-    const Json& object(const char* key) {
-        static const Json none = Json::object();
-        const Json* v = find(key);
-        return v ? *v : none;
-    }
-    std::string at(const char* key) const { return path_ + "." + key; }
-    Vec3 placeOf(const Json& v, const char* key) const {
-        if (!v.is_array() || v.size() != 3) wrong(key, "must be [x, y, z] in mm");
-        return {coordinate(v[0], key), coordinate(v[1], key), coordinate(v[2], key)};
-    }
-    /// Refuses what nobody asked for.
-    void done() const {
-        for (const auto& [key, value] : j_.items())
-            if (!asked_.contains(key)) wrong(key.c_str(), "is not known here");
-    }
-    [[noreturn]] void wrong(const char* key, const char* what) const {
-        throw Json::other_error::create(501, fmt::format("{}{}{}: {}", path_, *key ? "." : "", key, what),
-                                        static_cast<const Json*>(nullptr));
-    }
-
-  private:
-    const Json* find(const char* key) {
-        asked_.insert(key);
-        const auto it = j_.find(key);
-        return it == j_.end() ? nullptr : &*it;
-    }
-    double coordinate(const Json& v, const char* key) const {
-        if (!v.is_number() || !std::isfinite(v.get<double>()) || std::abs(v.get<double>()) > 1e9)
-            wrong(key, "must have numbers in mm");
-        return v.get<double>();
-    }
-    Vec2 pointOf(const Json& v, const char* key) const {
-        if (!v.is_array() || v.size() != 2) wrong(key, "must be [x, y] in mm, or a list of them");
-        return {coordinate(v[0], key), coordinate(v[1], key)};
-    }
-    StepNumber numberFrom(const Json& v, const char* key) const {
-        if (v.is_string() && !v.get<std::string>().empty()) return {0, v.get<std::string>()};
-        if (!v.is_number()) wrong(key, "must be a number in mm or a formula");
-        return coordinate(v, key);
-    }
-    Bound boundFrom(const Json& v, const char* key) const {
-        Bound b;
-        if (v == "outermost") return b;
-        if (v.is_number()) {
-            b.kind = Bound::Kind::value, b.value = numberFrom(v, key);
-            return b;
-        }
-        Fields f(v, at(key));
-        if (f.has("mark"))
-            b.kind = Bound::Kind::mark, b.mark = f.mark("mark");
-        else if (f.has("value"))
-            b.kind = Bound::Kind::value, b.value = f.number("value");
-        else if (f.has("place"))
-            b.kind = Bound::Kind::place, b.place = f.place("place");
-        b.beyond = f.number("beyond");
-        f.done();
-        return b;
-    }
-
-    const Json& j_;
-    std::string path_;
-    std::set<std::string> asked_;
-};
 
 // Writing.
 
@@ -206,6 +32,7 @@ Json boundJson(const Bound& b) {
     if (b.kind == Bound::Kind::mark) j["mark"] = markJson(b.mark);
     if (b.kind == Bound::Kind::value) j["value"] = numberJson(b.value);
     if (b.kind == Bound::Kind::place) j["place"] = placeJson(b.place);
+    if (b.kind == Bound::Kind::level) j["level"] = b.level;
     put(j, "beyond", b.beyond);
     return j.empty() ? Json("outermost") : j;
 }
@@ -300,15 +127,44 @@ void readEdges(Fields& f, Step& s) {
     s.second_size = f.size(fillet ? "end_radius" : "second_distance");
 }
 
+Json facesJson(const Step& s) {
+    Json j = Json::array();
+    for (const PartPick& p : s.faces) j.push_back(placeJson(p.place.value_or(Vec3{})));
+    return j;
+}
+void readFaces(Fields& f, const char* key, Step& s) {
+    for (const Json& p : f.list(key)) s.faces.push_back({f.placeOf(p, key), {}});
+}
+
 void writeShell(Json& j, const Step& s) {
     put(j, "thickness", s.thickness);
-    j["open"] = Json::array();
-    for (const PartPick& p : s.faces) j["open"].push_back(placeJson(p.place.value_or(Vec3{})));
+    j["open"] = facesJson(s);
     if (s.outward) j["outward"] = true;
 }
 void readShell(Fields& f, Step& s) {
     s.thickness = f.size("thickness"), s.outward = f.flag("outward");
-    for (const Json& p : f.list("open")) s.faces.push_back({f.placeOf(p, "open"), {}});
+    readFaces(f, "open", s);
+}
+
+/// What a lip's and a flange's two sizes are called: along the face and square to it.
+struct RimKeys {
+    const char *thickness, *size;
+};
+RimKeys rimKeys(StepKind k) {
+    return k == StepKind::lip ? RimKeys{"width", "height"} : RimKeys{"thickness", "width"};
+}
+void writeOnFaces(Json& j, const Step& s) {
+    j["faces"] = facesJson(s);
+    put(j, rimKeys(s.kind).thickness, s.thickness);
+    if (s.kind == StepKind::thicken) return;
+    put(j, rimKeys(s.kind).size, s.size);
+    if (s.inner) j["inner"] = true;
+}
+void readOnFaces(Fields& f, Step& s) {
+    readFaces(f, "faces", s);
+    s.thickness = f.size(rimKeys(s.kind).thickness);
+    if (s.kind == StepKind::thicken) return;
+    s.size = f.size(rimKeys(s.kind).size), s.inner = f.flag("inner");
 }
 
 void writeChain(Json& j, const Step& s) {
@@ -379,6 +235,13 @@ void writeKind(Json& j, const Step& s) {
         return writeEdges(j, s);
     case StepKind::shell:
         return writeShell(j, s);
+    case StepKind::thicken:
+    case StepKind::lip:
+    case StepKind::flange:
+        return writeOnFaces(j, s);
+    case StepKind::tilt:
+        j["faces"] = facesJson(s), j["lines"] = pointsJson(s.places);
+        return;
     case StepKind::wall:
     case StepKind::rib:
     case StepKind::slope:
@@ -417,6 +280,14 @@ void readKind(Fields& f, Step& s) {
         return readEdges(f, s);
     case StepKind::shell:
         return readShell(f, s);
+    case StepKind::thicken:
+    case StepKind::lip:
+    case StepKind::flange:
+        return readOnFaces(f, s);
+    case StepKind::tilt:
+        readFaces(f, "faces", s), s.places = f.points("lines");
+        if (s.places.size() > 1) f.wrong("lines", "must be one place on one line");
+        return;
     case StepKind::wall:
     case StepKind::rib:
     case StepKind::slope:
@@ -478,9 +349,39 @@ std::vector<Step> stepsFromJson(const Json& j) {
     return r;
 }
 
-Result<std::vector<Step>> readSteps(const std::string& text) {
+Json toJson(const PartLevels& levels) {
+    Json j = Json::array();
+    for (const PartLevel& l : levels)
+        j.push_back({{"name", l.name}, {"axis", nameOf(l.axis)}, {"at", markJson(l.mark)}});
+    return j;
+}
+
+PartLevels levelsFromJson(const Json& j) {
+    if (!j.is_array()) unknownWord("shape of the levels", "not a list");
+    PartLevels r;
+    for (const Json& level : j) {
+        Fields f(level, fmt::format("level {}", r.size() + 1));
+        PartLevel l{f.text("name", ""), f.word("axis", Axis::z, Axis::z), f.mark("at")};
+        if (const auto wrong = wrongInName(l.name, {})) f.wrong("name", wrong->c_str());
+        if (std::ranges::find(r, l.name, &PartLevel::name) != r.end())
+            f.wrong("name", "is that of another level");
+        if (!l.mark.picked()) f.wrong("at", "is needed: a mark");
+        f.done();
+        r.push_back(std::move(l));
+    }
+    return r;
+}
+
+Result<BuildList> readBuildList(const std::string& text) {
     try {
-        return stepsFromJson(Json::parse(text));
+        const Json j = Json::parse(text);
+        if (!j.is_object()) return BuildList{{}, stepsFromJson(j)};
+        Fields f(j, "build list");
+        if (!f.has("steps")) f.wrong("steps", "is missing");
+        BuildList r;
+        r.levels = levelsFromJson(f.list("levels")), r.steps = stepsFromJson(f.list("steps"));
+        f.done();
+        return r;
     } catch (const nlohmann::json::exception& e) {
         std::string why = e.what(); // the library puts its own number before the words
         if (const size_t words = why.find("] "); why.starts_with("[") && words != std::string::npos)
