@@ -62,6 +62,30 @@ std::string plate(int columns, int rows) {
     return sheet(s + "0\nTEXT\n8\n0\n10\n0\n20\n-80\n40\n3\n1\nTHIRD ANGLE PROJECTION\n");
 }
 
+/// Stairs of so many steps, each with a pocket from above but the last: 7 n - 1 faces; from the front, from
+/// above and from the right.
+std::string stairs(int steps) {
+    const double run = 20, rise = 5, w = 60, deep = 3, l = run * steps, h = rise * steps, gap = 40;
+    const double above = h + gap, beside = l + gap;
+    const auto top = [&](int i) { return h - rise * i; };
+    std::string s = line(0, 0, l, 0) + line(0, 0, 0, h) + box(0, above, l, w) + line(beside, 0, beside, h) +
+                    line(beside + w, 0, beside + w, h) + line(beside, 0, beside + w, 0);
+    for (int i = 0; i < steps; ++i) {
+        const double x = run * i, z = top(i), from = 8 + i % 7, to = w - 8 - i % 5;
+        s += line(x, z, x + run, z) + line(x + run, z, x + run, z - rise) + line(beside, z, beside + w, z);
+        if (i + 1 < steps) s += line(x + run, above, x + run, above + w);
+        if (i + 1 == steps) continue;
+        const double in = x + 4, out = x + 14, floor = z - deep;
+        s += box(in, above + from, out - in, to - from);
+        s += line(in, z, in, floor, "HIDDEN") + line(out, z, out, floor, "HIDDEN") +
+             line(in, floor, out, floor, "HIDDEN");
+        s += line(beside + from, z, beside + from, floor, "HIDDEN") +
+             line(beside + to, z, beside + to, floor, "HIDDEN") +
+             line(beside + from, floor, beside + to, floor, "HIDDEN");
+    }
+    return sheet(s + "0\nTEXT\n8\n0\n10\n0\n20\n-30\n40\n3\n1\nTHIRD ANGLE PROJECTION\n");
+}
+
 std::string written(const std::string& dxf) {
     const std::string path = "/tmp/upper-prism-chain.dxf";
     std::ofstream(path) << dxf;
@@ -96,6 +120,16 @@ int main() {
                                        .value());
                    }));
     }
+    Growth stepped{"stairs with pockets, by faces"}, cells{"cells of the same"};
+    for (int n : {4, 8, 16, 32}) {
+        auto d = Document::open(written(stairs(n)), {}, g_quiet, Stage::figure).value();
+        Work work;
+        std::optional<Proposal> p;
+        const double took = seconds([&] { p.emplace(proposeFor(d.model(), work, g_quiet).value()); });
+        stepped.add(p->build.measure.faces, took);
+        cells.add(work.cells(), took);
+        if (!p->clean || p->build.measure.faces != 7 * n - 1) fmt::print("not the part that was drawn\n");
+    }
     Growth propose{"plate with holes, proposed"}, change{"plate with holes, one number changed"};
     for (const auto& [columns, rows] : {std::pair{12, 8}, {20, 15}, {30, 25}}) {
         auto d = Document::open(written(plate(columns, rows)), {}, g_quiet, Stage::figure).value();
@@ -103,7 +137,7 @@ int main() {
         propose.add(columns * rows, seconds([&] { p.emplace(proposeFor(d.model(), g_quiet).value()); }));
         Choices c = d.choices();
         c.steps = p->steps;
-        if (!d.apply("Build", c, g_quiet, Stage::solid, {p->steps, p->build})) return 1;
+        if (!d.apply("Build", c, g_quiet, Stage::solid, {p->steps, p->build, p->proof})) return 1;
         if (d.model().ledger.entries.empty()) return 1;
         c.numbers[d.model().ledger.entries[0].name].value = d.model().ledger.entries[0].value + 4;
         change.add(columns * rows, seconds([&] { (void)d.apply("Change", c, g_quiet); }));

@@ -8,6 +8,34 @@ SAME = 1e-5  # mm
 TURN = 2 * math.pi
 
 
+def solved(rows, right):
+    """Five equations for five unknowns, by elimination; None when they do not tell."""
+    m = [list(r) + [b] for r, b in zip(rows, right)]
+    n = len(m)
+    for i in range(n):
+        p = max(range(i, n), key=lambda k: abs(m[k][i]))
+        if abs(m[p][i]) < 1e-12:
+            return None
+        m[i], m[p] = m[p], m[i]
+        for k in range(n):
+            if k != i:
+                f = m[k][i] / m[i][i]
+                m[k] = [a - f * b for a, b in zip(m[k], m[i])]
+    return [m[i][n] / m[i][i] for i in range(n)]
+
+
+def whole_circle(points):
+    """The circle that fits a ring of places best (Kasa): its centre and radius."""
+    rows, right = [[0.0] * 3 for _ in range(3)], [0.0] * 3
+    for x, y in points:
+        for i, p in enumerate((x, y, 1)):
+            right[i] -= p * (x * x + y * y)
+            for k, q in enumerate((x, y, 1)):
+                rows[i][k] += p * q
+    d, e, f = solved(rows, right)
+    return -d / 2, -e / 2, math.sqrt(d * d / 4 + e * e / 4 - f)
+
+
 def plain(c):
     """The line or arc that a free-form curve follows; the curve itself where there is none, None without length."""
     if c["kind"] == "ellipse" and abs(c["ratio"] - 1) < 1e-9:
@@ -23,6 +51,12 @@ def plain(c):
         return None
     if all(abs((x1 - x0) * (q[1] - y0) - (y1 - y0) * (q[0] - x0)) / l < SAME for q in points):
         return {"kind": "line", "from": [x0, y0], "to": [x1, y1]}
+    if math.hypot(points[0][0] - points[-1][0], points[0][1] - points[-1][1]) < SAME and len(points) > 12:
+        cx, cy, r = whole_circle(points)
+        if all(abs(math.hypot(q[0] - cx, q[1] - cy) - r) < 20 * SAME for q in points):
+            turned = points[len(points) // 2]
+            return {"kind": "circle", "centre": [cx, cy], "radius": r, "from": list(points[0]), "to": list(points[0]),
+                    "middle": list(turned), "turns_left": True}
     a, b, m = points[0], points[-1], points[len(points) // 2]
     d = 2 * ((m[0] - a[0]) * (b[1] - a[1]) - (m[1] - a[1]) * (b[0] - a[0]))
     if abs(d) < 1e-9:
@@ -33,22 +67,6 @@ def plain(c):
     if len(points) < 8 or math.hypot(b[0] - a[0], b[1] - a[1]) < 1 or r > 1e4 or any(abs(math.hypot(q[0] - centre[0], q[1] - centre[1]) - r) > SAME for q in points):
         return c
     return {"kind": "arc", "centre": centre, "radius": r, "from": list(a), "to": list(b), "middle": list(m), "turns_left": d > 0}
-
-
-def solved(rows, right):
-    """Five equations for five unknowns, by elimination; None when they do not tell."""
-    m = [list(r) + [b] for r, b in zip(rows, right)]
-    n = len(m)
-    for i in range(n):
-        p = max(range(i, n), key=lambda k: abs(m[k][i]))
-        if abs(m[p][i]) < 1e-12:
-            return None
-        m[i], m[p] = m[p], m[i]
-        for k in range(n):
-            if k != i:
-                f = m[k][i] / m[i][i]
-                m[k] = [a - f * b for a, b in zip(m[k], m[i])]
-    return [m[i][n] / m[i][i] for i in range(n)]
 
 
 def oval(points):

@@ -60,7 +60,11 @@ int main(int argc, char** argv) {
     check->add_option("--report", q.report,
                       "write what was found, decided and proved as a page (.html or .pdf)");
     check->add_option("--save", q.save, "write the project (.uprism)");
-    outputs(verb("build", "build the solid; by proposal when there are no steps", runBuild));
+    CLI::App* build = verb("build", "build the solid; by proposal when there are no steps", runBuild);
+    outputs(build);
+    build->add_flag("--suggest", q.suggest,
+                    "suggest the step after the last one of the build list; nothing is proposed for a sheet "
+                    "without steps, its first step is suggested");
     CLI::App* set = verb("set", "change ledger values, solve and rebuild", runSet);
     set->add_option("CHANGES", q.changes, "name=value or name=formula")->required();
     outputs(set);

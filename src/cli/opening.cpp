@@ -150,7 +150,7 @@ Result<Opened> openedSolid(const Request& q) {
         if (!list)
             return tl::make_unexpected(Error{list.error().code, q.steps + ": " + list.error().message});
         c.levels = std::move(list->levels), c.steps = std::move(list->steps);
-    } else if (c.steps.empty()) {
+    } else if (c.steps.empty() && !q.suggest) {
         auto p = proposeFor(o.document.model(), g_quiet);
         if (!p) return tl::make_unexpected(p.error());
         c.steps = p->steps;
@@ -167,7 +167,7 @@ Result<Opened> openedSolid(const Request& q) {
         }
     }
     ReadyBuild ready;
-    if (o.proposal) ready = {c.steps, o.proposal->build};
+    if (o.proposal) ready = {c.steps, o.proposal->build, o.proposal->proof};
     if (auto r = o.document.apply("Build", c, g_quiet, Stage::solid, ready); !r)
         return tl::make_unexpected(r.error());
     return o;

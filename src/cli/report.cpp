@@ -298,8 +298,10 @@ Json ledgerReport(const Model& m) {
     return j;
 }
 
-Json boxReport(const SolidMeasure& s) {
-    return Json::array({s.lo.x, s.lo.y, s.lo.z, s.hi.x, s.hi.y, s.hi.z});
+namespace {
+
+Json boxReport(Vec3 lo, Vec3 hi) {
+    return Json::array({lo.x, lo.y, lo.z, hi.x, hi.y, hi.z});
 }
 
 Json weightReport(const Model& m, const std::optional<Material>& material) {
@@ -313,23 +315,34 @@ Json weightReport(const Model& m, const std::optional<Material>& material) {
             {"inertia_kg_mm2", w->inertia}};
 }
 
+} // namespace
+
 Json buildReport(const Model& m, const std::optional<Material>& material,
                  const std::optional<Proposal>& proposal) {
     Json steps = Json::array();
     for (const StepReport& s : m.build.steps)
         steps.push_back({{"name", s.name}, {"what", s.what}, {"ok", s.ok}, {"message", s.message}});
     const SolidMeasure& s = m.build.measure;
-    Json j{{"volume", s.volume}, {"area", s.area}, {"box", boxReport(s)},      {"valid", s.valid},
-           {"faces", s.faces},   {"steps", steps}, {"proof", proofSummary(m)}, {"ledger", ledgerReport(m)}};
+    Json j{{"volume", s.volume},       {"area", s.area},           {"box", boxReport(s.lo, s.hi)},
+           {"valid", s.valid},         {"faces", s.faces},         {"steps", steps},
+           {"proof", proofSummary(m)}, {"ledger", ledgerReport(m)}};
     if (proposal) j["how"] = proposal->how;
     j["weight"] = weightReport(m, material);
     if (!proposal) return j;
     j["proposal"] = {
         {"how", proposal->how}, {"clean", proposal->clean}, {"left_undone", proposal->left_undone}};
     for (const Alternative& a : proposal->alternatives)
-        j["alternatives"].push_back(
-            {{"volume", a.volume}, {"steps", toJson(a.steps)}, {"differs", a.differs}});
+        j["alternatives"].push_back({{"volume", a.volume},
+                                     {"steps", toJson(a.steps)},
+                                     {"differs", a.differs},
+                                     {"where", boxReport(a.difference.lo, a.difference.hi)},
+                                     {"settled_by", a.difference.settled_by}});
     return j;
+}
+
+Json suggestionReport(const Result<Suggestion>& s) {
+    if (!s) return {{"step", nullptr}, {"reason", s.error().message}};
+    return {{"step", toJson(std::vector{s->step}).front()}, {"missing", s->missing}, {"sure", s->sure}};
 }
 
 Json proofReport(const Model& m) {

@@ -2,7 +2,7 @@
 #include "core/checking/open_sizes.h"
 #include "core/diagnosing/repairing.h"
 #include "core/project/carry_over.h"
-#include "core/proposing/propose.h"
+#include "core/project/suggestion.h"
 #include "core/reporting/report.h"
 
 #include <nlohmann/json.hpp>
@@ -28,8 +28,9 @@ Json checkReport(const std::vector<Checked>& parts, const std::vector<Repaired>&
 /// With the further solids that fit the sheet, when it was proposed and there are any.
 Json buildReport(const Model& m, const std::optional<Material>& material,
                  const std::optional<Proposal>& proposal);
+/// What may be done next, or why nothing is suggested.
+Json suggestionReport(const Result<Suggestion>& s);
 Json proofReport(const Model& m);
 Json ledgerReport(const Model& m);
-Json boxReport(const SolidMeasure& s);
 
 } // namespace prism::cli

@@ -2,6 +2,7 @@
 #include "cli/report.h"
 #include "core/building/kernel.h"
 #include "core/project/carry_over.h"
+#include "core/project/project_file.h"
 #include "core/project/reading_preset.h"
 
 #include <filesystem>
@@ -54,6 +55,21 @@ void printSolid(const Model& m) {
                m.proof->missing, m.proof->extra, m.proof->compared(), m.proof->total());
     for (const NotCompared& n : m.proof->not_compared)
         fmt::print("not compared: {} view: {}\n", nameOf(m.views.views[n.view].role), n.reason);
+}
+
+/// The step to take next, as the solid tells that the views determine.
+Result<Suggestion> suggestedAfter(const Document& d) {
+    const auto goal = proposeFor(d.model(), g_quiet);
+    return goal ? nextStep(d.model(), d.choices(), *goal, {}, g_quiet)
+                : Result<Suggestion>(tl::make_unexpected(goal.error()));
+}
+
+void printSuggestion(const Result<Suggestion>& s) {
+    if (!s)
+        fmt::print("no step is suggested: {}\n", s.error().message);
+    else
+        fmt::print("suggested{}: {}; {} lines missing after it\n{}\n", s->sure ? "" : ", as a guess",
+                   s->step.name, s->missing, toJson(std::vector{s->step}).front().dump());
 }
 
 /// Lines in which solid and sheet differ.
@@ -284,13 +300,22 @@ int runBuild(const Request& q) {
     auto o = openedSolid(q);
     if (!o) return complain(o.error());
     const Model& m = o->document.model();
-    if (!m.build.ok()) return complain({ErrorCode::impossible, buildTrouble(m)});
-    std::string trouble = buildTrouble(m);
+    const bool begun = !o->document.choices().steps.empty();
+    if (!m.build.ok() && (begun || !q.suggest)) return complain({ErrorCode::impossible, buildTrouble(m)});
+    if (q.suggest && !begun && !(q.output.empty() && q.save.empty()))
+        return complain(
+            {ErrorCode::usage, "--suggest: there are no steps yet, so there is nothing to write"});
+    std::string trouble = begun ? buildTrouble(m) : std::string();
     if (trouble.empty() && o->proposal && !m.proof)
         trouble = "the proposal could not be proved: " + m.trouble;
     else if (trouble.empty() && o->proposal && !m.proof->clean())
         trouble = fmt::format("the best proposal does not explain the sheet: {}", inWords(*m.proof));
-    return deliver(q, o->document, buildReport(m, o->document.choices().material, o->proposal), trouble);
+    Json j = buildReport(m, o->document.choices().material, o->proposal);
+    std::optional<Result<Suggestion>> next;
+    if (q.suggest) next = suggestedAfter(o->document), j["suggested"] = suggestionReport(*next);
+    const int status = deliver(q, o->document, j, trouble);
+    if (next && !q.json) printSuggestion(*next);
+    return status;
 }
 
 int runSet(const Request& q) {

@@ -165,6 +165,15 @@ TEST_CASE(
     REQUIRE(m.proposal.alternatives.size() == 1);
     CHECK(m.proposal.alternatives[0].volume == Approx(rest + 2 * between(11.5)).epsilon(1e-6));
     CHECK(m.proposal.alternatives[0].differs.find("a step of 2 mm in place of the chamfer") == 0);
+    const Difference& d = m.proposal.alternatives[0].difference;
+    CHECK(d.less_volume == Approx(chamfered - 2 * between(11.5)).epsilon(1e-5));
+    CHECK(d.more_volume < 1e-6);
+    CHECK(std::abs(d.lo.x) < 1e-6);
+    CHECK(d.hi.x == Approx(2));
+    // From above the flats end straight or in a curve; the front and the left view show both alike.
+    CHECK(std::ranges::find(d.settled_by, "a top view") != d.settled_by.end());
+    CHECK(std::ranges::find(d.settled_by, "a right view") == d.settled_by.end());
+    CHECK(d.settled_by.back().starts_with("a section at X 1"));
 }
 
 TEST_CASE("a boss on a bored barrel is proposed exactly, bored itself as well, down into the barrel's bore",

@@ -1,3 +1,4 @@
+#include "app/box/box_canvas.h"
 #include "window/desk.h"
 
 #include <QPushButton>
@@ -63,6 +64,7 @@ TEST_CASE("where the sheet allows two solids, the other one is a press away, and
     const QString said = desk.find<QLabel>("messageText")->text();
     CHECK(said.contains("2 solids fit every line"));
     CHECK(said.contains("a step of 2 mm in place of the chamfer"));
+    CHECK(said.contains("would tell"));
     desk.press("acceptOffer");
     CHECK_FALSE(desk.find<QWidget>("message")->isVisible());
     CHECK(desk.model().proof->proved());
@@ -73,6 +75,23 @@ TEST_CASE("where the sheet allows two solids, the other one is a press away, and
     desk.press("proposeSolid"); // and kept as it is
     desk.press("closeMessage");
     CHECK(desk.model().build.measure.volume == Approx(chamfered).epsilon(1e-9));
+    // Or taken by a click on what differs, as the box shows it: 2 mm of the end.
+    desk.press("proposeSolid");
+    REQUIRE(desk.find<QWidget>("message")->isVisible());
+    auto* box = desk.window.findChild<app::BoxCanvas*>();
+    box->setLook(app::BoxCanvas::Look::front);
+    hands::settle(200);
+    const auto [lo, hi] = box->scene().part;
+    const QVector3D centre = 0.5f * (lo + hi);
+    const QPoint end = box->toScreen({lo.x() + 1.2f, centre.y(), centre.z()}).toPoint(),
+                 middle = box->toScreen(centre).toPoint();
+    hands::click(box, middle); // beside it: nothing is taken
+    desk.waitIdle();
+    CHECK(desk.find<QWidget>("message")->isVisible());
+    hands::click(box, end);
+    desk.waitIdle();
+    CHECK_FALSE(desk.find<QWidget>("message")->isVisible());
+    CHECK(desk.model().build.measure.volume == Approx(42897.3755));
 }
 
 TEST_CASE("work that is stopped leaves everything as it was, at once, and says so") {

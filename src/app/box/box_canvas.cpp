@@ -188,13 +188,20 @@ QPointF BoxCanvas::toScreen(const QVector3D& p) const {
 }
 
 std::optional<SolidPart> BoxCanvas::partAt(QPointF at) const {
-    if (!show_solid_) return std::nullopt;
+    return show_solid_ ? partIn(session_.shown().solid, at) : std::nullopt;
+}
+
+bool BoxCanvas::changeAt(QPointF at) const {
+    return partIn(added_, at) || partIn(removed_, at);
+}
+
+std::optional<SolidPart> BoxCanvas::partIn(const Mesh& mesh, QPointF at) const {
     constexpr double kReach = 5; // pixels
     const QMatrix4x4 back = camera_.whole(aspect()).inverted();
     const QVector3D from = back.map(QVector3D(static_cast<float>(2 * at.x() / width() - 1),
                                               static_cast<float>(1 - 2 * at.y() / height()), -1)),
                     into = camera_.into();
-    return partAlong(session_.shown().solid, {from.x(), from.y(), from.z()}, {into.x(), into.y(), into.z()},
+    return partAlong(mesh, {from.x(), from.y(), from.z()}, {into.x(), into.y(), into.z()},
                      kReach * static_cast<double>(camera_.height) / std::max(1, height()));
 }
 
@@ -290,6 +297,7 @@ void BoxCanvas::mouseReleaseEvent(QMouseEvent* e) {
     const bool click = (e->position() - press_).manhattanLength() < 4 && e->button() == Qt::LeftButton;
     turning_ = panning_ = false;
     if (!click || !session_.hasSheet()) return;
+    if (changeAt(e->position())) emit changeTaken();
     Marked m = under(e->position());
     const std::set<SolidPart> before = session_.chosen().parts;
     if (e->modifiers() & Qt::ControlModifier && m.parts.size() == 1 && before.size() == 1) {

@@ -56,6 +56,8 @@ class BoxCanvas : public QWidget, protected QOpenGLFunctions {
     void pointedAt(const QString& words);
     /// A part of the solid was clicked, or chosen by keys and taken with Space.
     void partTaken(const prism::SolidPart& part);
+    /// What a step, or another solid, would change was clicked.
+    void changeTaken();
     void panesShown(bool on);
     void solidShown(bool on);
 
@@ -101,6 +103,9 @@ class BoxCanvas : public QWidget, protected QOpenGLFunctions {
     int lineAt(QPointF at) const;
     /// The part of the solid under a place of the canvas; corners and edges are met some pixels beside them.
     std::optional<SolidPart> partAt(QPointF at) const;
+    /// Whether what would change lies under a place, in front of or within the solid.
+    bool changeAt(QPointF at) const;
+    std::optional<SolidPart> partIn(const Mesh& mesh, QPointF at) const;
     /// What lies under a place: a line of a pane, else a part of the solid.
     Marked under(QPointF at) const;
     void choosePart(SolidPart::Kind kind, int step);

@@ -1,6 +1,9 @@
 #include "app/places/deliver_place.h"
 
+#include "app/session/own_materials.h"
+
 #include <QLineEdit>
+#include <QSignalBlocker>
 
 namespace prism::app {
 
@@ -27,16 +30,16 @@ DeliverPlace::DeliverPlace(Desk desk, QWidget* parent) : Place(desk, parent) {
     material_->setToolTip(
         tr("What the part is made of, to weigh it; or one of your own: name = density in kg/m³"));
     material_->lineEdit()->setPlaceholderText(tr("Material: choose one, or type name = kg/m³"));
-    for (const Material& m : materials())
-        material_->addItem(QString::fromStdString(m.name), QString::fromStdString(m.standard));
-    for (int i = 0; i < material_->count(); ++i)
-        material_->setItemData(i,
-                               tr("%1, %2 kg/m³")
-                                   .arg(material_->itemData(i).toString())
-                                   .arg(materials()[static_cast<size_t>(i)].density),
-                               Qt::ToolTipRole);
+    for (const Material& m : materials()) listMaterial(m, QString::fromStdString(m.standard));
+    for (const Material& m : own_materials::all()) listMaterial(m, tr("Your own"));
     material_->setCurrentIndex(-1);
-    right->addWidget(material_);
+    forget_ = new QPushButton(tr("Forget"), this);
+    forget_->setObjectName("forgetMaterial");
+    forget_->setToolTip(tr("Take this material of your own off the list; the part keeps it"));
+    auto* made_of = new QHBoxLayout;
+    made_of->addWidget(material_, 1);
+    made_of->addWidget(forget_);
+    right->addLayout(made_of);
     measures_ = new RowTable("measureTable", {tr("The solid"), tr("Measured")}, {150, 220}, this);
     measures_->setStretch(0);
     right->addWidget(measures_, 1);
@@ -44,19 +47,40 @@ DeliverPlace::DeliverPlace(Desk desk, QWidget* parent) : Place(desk, parent) {
     body()->addLayout(row, 1);
     connect(material_->lineEdit(), &QLineEdit::editingFinished, this, &DeliverPlace::takeMaterial);
     connect(material_, &QComboBox::activated, this, &DeliverPlace::takeMaterial);
+    connect(forget_, &QPushButton::clicked, this, &DeliverPlace::forgetMaterial);
     connect(save, &QPushButton::clicked, this, &DeliverPlace::saveWanted);
     connect(export_, &QPushButton::clicked, this, &DeliverPlace::exportWanted);
     setLead(tr("Open a drawing and build its solid first"));
 }
 
+/// The list is never emptied: it is being worked on when one is added to it.
+void DeliverPlace::listMaterial(const Material& m, const QString& kind) {
+    const QSignalBlocker quiet(material_);
+    int row = material_->findText(QString::fromStdString(m.name), Qt::MatchFixedString);
+    if (row < 0) row = material_->count(), material_->addItem(QString::fromStdString(m.name));
+    material_->setItemData(row, tr("%1, %2 kg/m³").arg(kind).arg(m.density), Qt::ToolTipRole);
+}
+
 void DeliverPlace::takeMaterial() {
     if (!ready()) return;
     const std::string typed = material_->currentText().trimmed().toStdString();
-    const auto m = typed.empty() ? std::nullopt : materialNamed(typed);
+    const auto m = typed.empty() ? std::nullopt : own_materials::named(typed);
     if (!typed.empty() && !m)
         return setLead(tr("Not a material of the list; your own is written as: name = kg/m³"));
     if (desk_.session.choices().material == m) return;
+    // Of a name that ships, another density is for this part alone.
+    if (m && m->standard.empty() && !materialNamed(m->name))
+        own_materials::keep(*m), listMaterial(*m, tr("Your own"));
     desk_.session.change(tr("Material"), [m](Choices& c) { c.material = m; });
+}
+
+void DeliverPlace::forgetMaterial() {
+    const auto& m = desk_.session.choices().material;
+    if (!m) return;
+    own_materials::forget(m->name);
+    const QSignalBlocker quiet(material_);
+    material_->removeItem(material_->findText(QString::fromStdString(m->name), Qt::MatchFixedString));
+    refresh();
 }
 
 void DeliverPlace::refresh() {
@@ -67,6 +91,8 @@ void DeliverPlace::refresh() {
             ? QString("%1 = %2").arg(QString::fromStdString(made_of->name)).arg(made_of->density)
             : QString::fromStdString(made_of->name);
     if (material_->currentText() != name) material_->setEditText(name);
+    const auto own = own_materials::all();
+    forget_->setEnabled(made_of && std::ranges::find(own, *made_of) != own.end());
     const Model& m = model();
     std::vector<std::vector<Cell>> rows;
     if (m.proof)

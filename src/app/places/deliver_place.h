@@ -21,9 +21,11 @@ class DeliverPlace final : public Place {
 
   private:
     void takeMaterial();
+    void forgetMaterial();
+    void listMaterial(const Material& m, const QString& kind);
 
     RowTable *proof_, *measures_;
-    QPushButton* export_;
+    QPushButton *export_, *forget_;
     QComboBox* material_;
 };
 

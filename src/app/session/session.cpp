@@ -34,7 +34,7 @@ class SharedProgress final : public Progress {
 
 std::shared_ptr<const Shown> shownOf(std::shared_ptr<const Model> m, const Shown* before = nullptr) {
     auto s = std::make_shared<Shown>();
-    const double fine = std::max(0.02, m->figure.size * 1e-3);
+    const double fine = fineness(*m);
     s->sheet = solvedSheet(*m);
     s->solid = meshOf(m->build.shape, fine);
     if (before) s->last_forms = lastForms(*m, *before->model, before->last_forms);

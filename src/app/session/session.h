@@ -43,6 +43,11 @@ struct Shown {
     Mesh lost;            ///< these, to be shown faintly
 };
 
+/// How finely solids are shown: the farthest that a chord lies from its curve, mm.
+inline double fineness(const Model& m) {
+    return std::max(0.02, m.figure.size * 1e-3);
+}
+
 class Session : public QObject {
     Q_OBJECT
   public:
@@ -104,6 +109,8 @@ class Session : public QObject {
     void take(std::shared_ptr<const Proposal> p);
     /// Takes one of the other solids that fit every line as well, as a change.
     void takeOther(const std::shared_ptr<const Proposal>& p, size_t alternative);
+    /// Shows in the box how another solid that fits the sheet differs from the one proposed.
+    void showOther(const std::shared_ptr<const Proposal>& p, size_t alternative);
     /// Looks for the next step on the way to the solid that the views show, or for one that makes a line of
     /// the drawing; suggested() or failed() tells of it.
     void suggest(std::optional<int> line = {});

@@ -31,12 +31,25 @@ void Session::propose() {
 
 void Session::take(std::shared_ptr<const Proposal> p) {
     queueChange(tr("Take the proposal"), [p](Choices& c) { return c.steps = p->steps, true; },
-                {p->steps, p->build});
+                {p->steps, p->build, p->proof});
 }
 
 void Session::takeOther(const std::shared_ptr<const Proposal>& p, size_t alternative) {
     change(tr("Take another solid"),
            [p, alternative](Choices& c) { c.steps = p->alternatives[alternative].steps; });
+}
+
+void Session::showOther(const std::shared_ptr<const Proposal>& p, size_t alternative) {
+    waiting_.push_back([this, p, alternative] {
+        start(tr("Showing what differs"),
+              [this, p, alternative, fine = fineness(*shown_->model)](Progress&) -> Outcome {
+                  const Difference& d = p->alternatives[alternative].difference;
+                  return [this, more = meshOf(d.more, fine), less = meshOf(d.less, fine)] {
+                      emit previewReady(more, less, {});
+                  };
+              });
+    });
+    startNext();
 }
 
 namespace {
@@ -115,7 +128,7 @@ void Session::startPreview() {
               const auto p = previewOf(*model, withLevels(steps, levels), at,
                                        withLevels({step}, levels).front(), progress);
               if (!p) return [this, e = p.error()] { emit previewReady({}, {}, sentence(e.message)); };
-              const double fine = std::max(0.02, model->figure.size * 1e-3);
+              const double fine = fineness(*model);
               QString told = p->more <= 0 && p->less <= 0 ? tr("Changes nothing") : QString();
               if (p->more > 0) told = tr("Adds %1 mm³").arg(p->more, 0, 'f', 1);
               if (p->less > 0)

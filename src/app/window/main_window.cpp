@@ -68,7 +68,7 @@ MainWindow::MainWindow() {
         goTo(drive);
         drive_->editDimension(d);
     });
-    connect(&session_, &Session::opened, this, [this] { message_->hide(); });
+    connect(&session_, &Session::opened, this, &MainWindow::hideMessage);
     connect(&session_, &Session::changed, this, &MainWindow::refresh);
     connect(&session_, &Session::saved, this, &MainWindow::refresh);
     connect(&session_, &Session::rereadDone, this, &MainWindow::tellReread);
@@ -76,6 +76,9 @@ MainWindow::MainWindow() {
     connect(&session_, &Session::proposed, this, &MainWindow::offer);
     connect(&session_, &Session::oneOfSeveral, this,
             [this](const std::shared_ptr<const Proposal>& p) { offerOther(p, 0); });
+    connect(box_, &BoxCanvas::changeTaken, this, [this] {
+        if (shows_other_) accept_->click();
+    });
     connect(&session_, &Session::saveConflict, this, &MainWindow::askAboutConflict);
     connect(&session_, &Session::exported, this,
             [this](const QString& f) { pointed_->setText(tr("Written: %1").arg(f)); });
@@ -146,11 +149,11 @@ QWidget* MainWindow::makeMessage() {
     message_text_->setTextInteractionFlags(Qt::TextSelectableByMouse);
     auto* close = new QPushButton(tr("Understood"), message_);
     close->setObjectName("closeMessage");
-    connect(close, &QPushButton::clicked, message_, &QWidget::hide);
+    connect(close, &QPushButton::clicked, this, &MainWindow::hideMessage);
     accept_ = new QPushButton(message_);
     accept_->setObjectName("acceptOffer");
     connect(accept_, &QPushButton::clicked, this, [this] {
-        message_->hide();
+        hideMessage();
         if (const auto accepted = std::exchange(offered_, {})) accepted();
     });
     accept_->hide();
@@ -254,11 +257,17 @@ void MainWindow::signal(theme::Glyph sign) {
 }
 
 void MainWindow::tell(const QString& what, const QString& why) {
+    if (std::exchange(shows_other_, false)) session_.clearPreview();
     signal(theme::Glyph::error);
     message_text_->setText(QString("<b>%1.</b> %2").arg(what.toHtmlEscaped(), why.toHtmlEscaped()));
     accept_->hide();
     close_->setText(tr("Understood"));
     message_->show();
+}
+
+void MainWindow::hideMessage() {
+    message_->hide();
+    if (std::exchange(shows_other_, false)) session_.clearPreview();
 }
 
 /// A proposal that does not explain the whole sheet is not taken unasked.
@@ -281,8 +290,11 @@ void MainWindow::offerOther(const std::shared_ptr<const Proposal>& p, size_t alt
     const int number = static_cast<int>(alternative) + 2;
     tell(tr("%1 fit every line of the sheet")
              .arg(counted(static_cast<int>(all) + 1, tr("solid"), tr("solids"))),
-         tr("%1 %2.").arg(all > 1 ? tr("Number %1 has").arg(number) : tr("The other one has"),
-                          QString::fromStdString(p->alternatives[alternative].differs)));
+         tr("%1 %2. The box shows it: click it there to take it.")
+             .arg(all > 1 ? tr("Number %1 has").arg(number) : tr("The other one has"),
+                  QString::fromStdString(p->alternatives[alternative].differs)));
+    session_.showOther(p, alternative);
+    shows_other_ = true;
     signal(theme::Glyph::note);
     offered_ = [this, p, alternative, all] {
         session_.takeOther(p, alternative);

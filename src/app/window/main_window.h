@@ -66,6 +66,8 @@ class MainWindow : public QMainWindow {
     DrivePlace* drive_ = nullptr;
     std::vector<Command> commands_;
     QWidget* message_;
+    void hideMessage();
+    bool shows_other_ = false;      ///< whether the box shows how another solid differs
     std::function<void()> offered_; ///< what is done when a person accepts what the message bar offers
     QPushButton *accept_, *close_;  ///< of the message bar
     QLabel *message_sign_, *message_text_, *title_, *pointed_;

@@ -1,6 +1,7 @@
 #include "core/base/curve.h"
 
 #include <Eigen/Dense>
+#include <boost/container/small_vector.hpp>
 
 namespace prism {
 namespace {
@@ -25,7 +26,7 @@ Vec2 splinePoint(const Spline& s, double u) {
         double x, y, w;
     };
     const int k = spanOf(s, u), p = s.degree;
-    std::vector<H> d(p + 1);
+    boost::container::small_vector<H, 8> d(static_cast<size_t>(p) + 1); // asked for very often
     for (int j = 0; j <= p; ++j) {
         const int i = j + k - p;
         const double w = s.weights.empty() ? 1 : s.weights[i];

@@ -41,9 +41,7 @@ Result<StepBody> extruded(const Figure& f, const Step& s, const std::vector<Clos
     std::vector<TopoDS_Shape> bodies;
     StepBody r;
     r.low = curvesAtMark(f, range->low, v.axes.depth), r.high = curvesAtMark(f, range->high, v.axes.depth);
-    std::set<int> sharp;
-    for (Vec2 p : s.sharp) sharp.insert(curveNear(f, v, p));
-    for (const PlaneFace& p : facesOf(areas, plane, sharp)) {
+    for (const PlaneFace& p : facesOf(areas, plane, sharpOf(f, v, s))) {
         BRepPrimAPI_MakePrism prism(p.face, along);
         nameFaces(prism, p.border, index, true, r.names);
         bodies.push_back(s.draft != 0 ? drafted(prism.Shape(), plane, s.draft, r.names) : prism.Shape());

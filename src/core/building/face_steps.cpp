@@ -1,4 +1,5 @@
 #include "core/building/kernel.h"
+#include "core/building/overlap.h"
 #include "core/building/places.h"
 #include "core/building/solid_places.h"
 #include "core/building/step_bodies.h"
@@ -69,12 +70,6 @@ StepBody bodyOf(const std::vector<TopoDS_Shape>& shapes, int index) {
     r.shape = together(shapes), r.may_touch = shapes.size() > 1;
     nameAll(r.shape, index, r.names);
     return r;
-}
-
-double volumeOf(const TopoDS_Shape& shape) {
-    GProp_GProps g;
-    BRepGProp::VolumeProperties(shape, g);
-    return g.Mass();
 }
 
 /// Faces that meet along an edge together, so that their layers meet as well.
@@ -232,9 +227,8 @@ Result<Tilting> tilted(const Figure& f, const Step& s, int index, const TopoDS_S
         const TopoDS_Shape above = BRepPrimAPI_MakePrism(face, flat->out * far).Shape(),
                            below = BRepPrimAPI_MakePrism(face, flat->out * -far).Shape();
         const auto put = [&](std::vector<TopoDS_Shape>& into, const TopoDS_Shape& column, Vec3 side) {
-            BRepAlgoAPI_Common part(column, beyondPlane(at, along, side, f.size).Shape());
-            if (!part.IsDone()) throw KernelError("a face could not be tilted");
-            if (volumeOf(part.Shape()) > least) into.push_back(part.Shape());
+            const TopoDS_Shape part = commonOf(column, beyondPlane(at, along, side, f.size).Shape());
+            if (volumeOf(part) > least) into.push_back(part);
         };
         put(added, above, -normal), put(taken, below, normal);
     }

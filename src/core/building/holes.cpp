@@ -1,3 +1,4 @@
+#include "core/building/line_meets.h"
 #include "core/building/places.h"
 #include "core/building/step_bodies.h"
 #include "core/building/thread.h"
@@ -6,7 +7,6 @@
 #include <BRepBuilderAPI_MakeFace.hxx>
 #include <BRepBuilderAPI_MakePolygon.hxx>
 #include <BRepPrimAPI_MakeRevol.hxx>
-#include <IntCurvesFace_ShapeIntersector.hxx>
 #include <TopoDS.hxx>
 #include <fmt/format.h>
 #include <gp_Ax1.hxx>
@@ -124,13 +124,12 @@ Result<Course> courseOf(const Figure& f, const Step& s, const FigureView& v) {
 double lengthToSolid(const TopoDS_Shape& solid, const Course& course, const Plane& plane, Vec2 centre,
                      double radius) {
     constexpr int kAround = 8;
-    IntCurvesFace_ShapeIntersector meet;
-    meet.Load(solid, 1e-7);
+    LineMeets meet(solid);
     double first = std::numeric_limits<double>::infinity();
     for (int i = 0; i <= kAround; ++i) { // the middle, and places a little within the wall
         const Vec2 p = i == kAround ? centre : centre + direction(2 * kPi * i / kAround) * (0.999 * radius);
-        meet.Perform(gp_Lin(plane.point(p), gp_Dir(packed(course.way))), -RealLast(), RealLast());
-        for (int k = 1; k <= meet.NbPnt(); ++k) first = std::min(first, meet.WParameter(k));
+        const gp_Lin along(plane.point(p), gp_Dir(packed(course.way)));
+        for (double at : meet(along, -RealLast(), RealLast())) first = std::min(first, at);
     }
     return std::isfinite(first) ? first : 0;
 }

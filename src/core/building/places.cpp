@@ -66,6 +66,17 @@ int curveNear(const Figure& f, const FigureView& v, Vec2 drawn) {
     return nearest(f, v, drawn, [](const FigureCurve&) { return true; });
 }
 
+std::set<int> sharpOf(const Figure& f, const FigureView& v, const Step& s) {
+    std::set<int> r;
+    for (Vec2 p : s.sharp) {
+        r.insert(curveNear(f, v, p));
+        for (size_t i = 0; i < f.curves.size(); ++i)
+            if (f.curves[i].view == v.view && distanceTo(f.curves[i].drawn, p) <= f.tolerances.same_model)
+                r.insert(static_cast<int>(i));
+    }
+    return r;
+}
+
 int lineNear(const Figure& f, const FigureView& v, Vec2 drawn) {
     return nearest(f, v, drawn,
                    [](const FigureCurve& c) { return std::holds_alternative<Segment>(c.drawn); });

@@ -2,6 +2,8 @@
 #include "core/base/result.h"
 #include "core/building/steps.h"
 
+#include <set>
+
 // Places of the figure as drawn, found again where they now stand.
 namespace prism::building {
 
@@ -17,6 +19,9 @@ Vec3 placeDrawn(const Figure& f, Vec3 now);
 int curveNear(const Figure& f, const FigureView& v, Vec2 drawn);
 /// The same among straight lines.
 int lineNear(const Figure& f, const FigureView& v, Vec2 drawn);
+/// The curves whose places a step says are to be sharp or straight: the nearest to each, and all that run
+/// over it there.
+std::set<int> sharpOf(const Figure& f, const FigureView& v, const Step& s);
 
 /// Full circles of a view about the centre nearest to a place as drawn, by their radius as they now are, and
 /// that centre now.

@@ -139,6 +139,44 @@ PlaneFace faceOf(const Loop& loop, const Plane& plane) {
 
 namespace {
 
+/// An edge that goes on from another one, as a line, to a place.
+AreaEdge bridged(const AreaEdge& before, const Segment& line, int to) {
+    AreaEdge r = before;
+    r.shape = line, r.from = before.to, r.to = to;
+    return r;
+}
+
+/// A border that goes straight on past curves between two lines that are one, as where a hole comes out of
+/// it.
+Loop straightOn(Loop loop, const std::set<int>& straight) {
+    constexpr double kOneLine = 1e-6; // mm
+    const auto first =
+        std::ranges::find_if(loop, [&](const AreaEdge& e) { return !straight.contains(e.curve); });
+    std::rotate(loop.begin(), first, loop.end());
+    Loop r;
+    for (size_t i = 0; i < loop.size();) {
+        size_t end = i;
+        while (end < loop.size() && straight.contains(loop[end].curve)) ++end;
+        if (end == i) {
+            r.push_back(loop[i++]);
+            continue;
+        }
+        const AreaEdge& after = loop[end % loop.size()];
+        const auto *a = r.empty() ? nullptr : std::get_if<Segment>(&r.back().shape),
+                   *b = std::get_if<Segment>(&after.shape);
+        const auto onLine = [&](Vec2 p) {
+            return std::abs(cross(normalized(a->b - a->a), p - a->b)) <= kOneLine;
+        };
+        if (a && b && onLine(b->a) && onLine(b->b) && dot(a->b - a->a, b->a - a->b) > 0)
+            r.push_back(bridged(r.back(), Segment{a->b, b->a}, after.from));
+        else
+            r.insert(r.end(), loop.begin() + static_cast<std::ptrdiff_t>(i),
+                     loop.begin() + static_cast<std::ptrdiff_t>(end));
+        i = end;
+    }
+    return r;
+}
+
 /// A border in which the lines beside the arcs meet in their corner. An arc that is not between two lines
 /// that cross stays.
 Loop withCorners(Loop loop, const std::set<int>& sharp) {
@@ -167,7 +205,7 @@ std::vector<PlaneFace> facesOf(const std::vector<ClosedArea>& areas, const Plane
     for (const ClosedArea& a : areas) refs.push_back(&a);
     std::vector<Loop> loops = unionLoops(refs);
     if (!sharp.empty())
-        for (Loop& l : loops) l = withCorners(std::move(l), sharp);
+        for (Loop& l : loops) l = straightOn(withCorners(std::move(l), sharp), sharp);
     const Vertices vertices = verticesOf(loops, plane);
     std::vector<PlaneFace> faces;
     for (size_t i = 0; i < loops.size() && signedArea(loops[i]) > 0; ++i) {

@@ -49,7 +49,7 @@ struct PlaneFace {
     std::vector<BorderEdge> border;
 };
 
-/// Faces of the union of areas; each outer loop takes the holes inside it. Arcs that are to be `sharp`, by
+/// Faces of the union of areas; each outer loop takes the holes inside it. Curves that are to be `sharp`, by
 /// figure curve, give way to the corner of the lines beside them. Throws KernelError.
 std::vector<PlaneFace> facesOf(const std::vector<ClosedArea>& areas, const Plane& plane,
                                const std::set<int>& sharp = {});

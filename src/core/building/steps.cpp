@@ -211,16 +211,16 @@ std::string describe(const Step& s) {
         fmt::format("{} of the {} view", counted(s.areas.size(), "area", "areas"), nameOf(s.view));
     const std::string lines =
         fmt::format("{} of the {} view", counted(s.places.size(), "line", "lines"), nameOf(s.view));
+    const std::string sharp = s.sharp.empty() ? ""
+                                              : fmt::format(", {} left sharp or straight",
+                                                            counted(s.sharp.size(), "place", "places"));
     switch (s.kind) {
     case StepKind::extrude:
-        return areas + reachText(s) +
-               (s.sharp.empty()
-                    ? ""
-                    : fmt::format(", {} left sharp", counted(s.sharp.size(), "corner", "corners"))) +
+        return areas + reachText(s) + sharp +
                (s.draft != 0 ? fmt::format(", leaning {:g}°", s.draft * 180 / kPi) : "");
     case StepKind::revolve:
-        return fmt::format("{} round a {} by {:g}°", areas, s.axis_along_line ? "line" : "centre line",
-                           s.angle * 180 / kPi);
+        return fmt::format("{} round a {} by {:g}°{}", areas, s.axis_along_line ? "line" : "centre line",
+                           s.angle * 180 / kPi, sharp);
     case StepKind::hole:
         return fmt::format("{} in the {} view", holeText(s), nameOf(s.view));
     case StepKind::fillet:

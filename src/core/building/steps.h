@@ -132,7 +132,8 @@ struct Step {
     Bound from, to;          ///< extrude: low and high end along the depth axis
     StepNumber below = 0.0;  ///< extrude, unequal: mm
     std::vector<Bound> tops; ///< extrude: in the place of `to`, one for each area
-    /// Extrude: a place on each arc of the border whose corner is left sharp, to be rounded by a fillet.
+    /// Extrude, revolve: a place on each arc of the border whose corner is left sharp, to be rounded by a
+    /// fillet, and on each curve that breaks a straight line of it, which goes straight on.
     std::vector<Vec2> sharp;
     double draft = 0;          ///< extrude: angle by which the sides lean inward from `from` on, radians
     MarkRef axis;              ///< revolve: a place on the centre line; mirror: a place on the plane

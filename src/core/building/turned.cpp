@@ -115,7 +115,8 @@ Result<StepBody> revolved(const Figure& f, const Step& s, const std::vector<Clos
     const Vec2 way = s.axis_upright && !s.axis_along_line ? -axle->along : axle->along;
     const gp_Ax1 axis(plane.point(axle->origin), plane.dir(way));
     std::vector<PlaneFace> faces;
-    for (const PlaneFace& face : facesOf(areas, plane)) oneSide(face, plane, *axle, f, faces);
+    for (const PlaneFace& face : facesOf(areas, plane, sharpOf(f, v, s)))
+        oneSide(face, plane, *axle, f, faces);
     std::vector<TopoDS_Shape> bodies;
     StepBody r;
     const bool whole = s.angle >= 2 * kPi - 1e-9;

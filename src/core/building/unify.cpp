@@ -139,8 +139,8 @@ bool clearlyDrawn(const std::vector<TopoDS_Face>& group) {
 /// directions, or corners are as wide as edges are long, it may not find where the border goes on, and looks
 /// for it for ever.
 bool mayBeOne(const std::vector<TopoDS_Face>& group) {
-    if (std::ranges::any_of(group, hasSeam)) return true;
-    return clearlyDrawn(group) && std::ranges::all_of(group, [&](const TopoDS_Face& f) {
+    if (!clearlyDrawn(group)) return false;
+    return std::ranges::any_of(group, hasSeam) || std::ranges::all_of(group, [&](const TopoDS_Face& f) {
                return origin(f).Angle(origin(group.front())) <= kSame;
            });
 }

@@ -116,7 +116,8 @@ Result<void> makeSolid(const Choices& c, const Kept& kept, const ReadyBuild& rea
                       : build(m.figure, m.areas, withLevels(c.steps, c.levels), progress, numbersIn(m.ledger),
                               kept.figure && kept.model->has(Stage::solid) ? &kept.model->build : nullptr);
         if (!m.build.shape.IsNull() && !progress.cancelled()) {
-            auto p = prove(m.figure, m.views, m.build.shape, progress);
+            auto p = built && ready.proof ? ofTheSheet(*ready.proof, m.figure, m.views)
+                                          : prove(m.figure, m.views, m.build.shape, progress);
             if (p)
                 m.proof = std::move(*p);
             else

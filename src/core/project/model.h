@@ -66,6 +66,8 @@ NumberSource numbersIn(const Ledger& ledger);
 struct ReadyBuild {
     std::vector<Step> steps;
     BuildResult build;
+    std::optional<Proof>
+        proof{}; ///< how the solid compares with the views of the figure, where that is known
 };
 
 /// Computes what the choices ask for, as far as asked. Takes over from `before` the stages that do not depend

@@ -1,28 +1,18 @@
 #include "core/project/preview.h"
 
 #include "core/building/kernel.h"
+#include "core/building/overlap.h"
 
-#include <BRepAlgoAPI_Cut.hxx>
-#include <BRepGProp.hxx>
-#include <GProp_GProps.hxx>
 #include <TopExp_Explorer.hxx>
 
 namespace prism {
 namespace {
 
-/// What of one shape lies outside another; null for nothing.
-TopoDS_Shape beyond(const TopoDS_Shape& a, const TopoDS_Shape& b, double& volume) {
-    if (a.IsNull()) return {};
-    TopoDS_Shape rest = a;
-    if (!b.IsNull()) {
-        BRepAlgoAPI_Cut cut(a, b);
-        if (!cut.IsDone()) throw KernelError("what changes could not be told");
-        rest = cut.Shape();
-    }
-    if (!TopExp_Explorer(rest, TopAbs_SOLID).More()) return {};
-    GProp_GProps g;
-    BRepGProp::VolumeProperties(rest, g);
-    volume = g.Mass();
+/// What of one shape lies outside another, where that is a solid; null for nothing.
+TopoDS_Shape changeOf(const TopoDS_Shape& a, const TopoDS_Shape& b, double& volume) {
+    const TopoDS_Shape rest = beyond(a, b);
+    if (rest.IsNull() || !TopExp_Explorer(rest, TopAbs_SOLID).More()) return {};
+    volume = volumeOf(rest);
     return rest;
 }
 
@@ -46,8 +36,8 @@ Result<StepPreview> previewOf(const Model& m, const std::vector<Step>& steps, si
     return guarded<StepPreview>([&] {
         StepPreview p;
         p.told = r.message;
-        p.added = beyond(now.shape, was, p.more);
-        p.removed = beyond(was, now.shape, p.less);
+        p.added = changeOf(now.shape, was, p.more);
+        p.removed = changeOf(was, now.shape, p.less);
         return p;
     });
 }

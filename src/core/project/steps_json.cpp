@@ -224,6 +224,7 @@ void writeKind(Json& j, const Step& s) {
         j["axis"] = markJson(s.axis);
         j["upright"] = s.axis_upright;
         if (s.axis_along_line) j["along_line"] = true;
+        if (!s.sharp.empty()) j["sharp"] = pointsJson(s.sharp);
         j["angle_deg"] = s.angle / kDegree;
         return;
     case StepKind::hole:
@@ -271,6 +272,7 @@ void readKind(Fields& f, Step& s) {
         s.areas = f.points("areas");
         s.axis = f.mark("axis"), s.axis_upright = f.flag("upright"), s.axis_along_line = f.flag("along_line");
         s.angle = f.angle("angle_deg", s.angle, 0.001, 360);
+        if (f.has("sharp")) s.sharp = f.points("sharp");
         return;
     case StepKind::hole:
         s.places = f.points("centres");

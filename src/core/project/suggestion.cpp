@@ -1,48 +1,20 @@
 #include "core/project/suggestion.h"
 
 #include "core/building/kernel.h"
+#include "core/building/overlap.h"
 #include "core/building/reaches.h"
 #include "core/building/step_list.h"
 #include "core/building/to_kernel.h"
+#include "core/proposing/mark_bounds.h"
 
-#include <BRepAlgoAPI_Common.hxx>
-#include <BRepAlgoAPI_Cut.hxx>
 #include <BRepBndLib.hxx>
-#include <BRepGProp.hxx>
 #include <Bnd_Box.hxx>
-#include <GProp_GProps.hxx>
 #include <fmt/format.h>
 
 namespace prism {
 namespace {
 
 using building::Range;
-
-double volumeOf(const TopoDS_Shape& s) {
-    if (s.IsNull()) return 0;
-    GProp_GProps g;
-    BRepGProp::VolumeProperties(s, g);
-    return g.Mass();
-}
-
-TopoDS_Shape common(const TopoDS_Shape& a, const TopoDS_Shape& b) {
-    if (a.IsNull() || b.IsNull()) return {};
-    BRepAlgoAPI_Common both(a, b);
-    if (!both.IsDone()) throw KernelError("two solids could not be compared");
-    return both.Shape();
-}
-
-TopoDS_Shape without(const TopoDS_Shape& a, const TopoDS_Shape& b) {
-    if (a.IsNull() || b.IsNull()) return a;
-    BRepAlgoAPI_Cut rest(a, b);
-    if (!rest.IsDone()) throw KernelError("two solids could not be compared");
-    return rest.Shape();
-}
-
-/// mm^3 by which two solids differ.
-double apart(const TopoDS_Shape& a, const TopoDS_Shape& b) {
-    return volumeOf(a) + volumeOf(b) - 2 * volumeOf(common(a, b));
-}
 
 /// Differences below this share of the goal are those of the modeller.
 constexpr double kNothing = 1e-6;
@@ -80,23 +52,6 @@ Suggestion suggestionOf(const Choices& c, const Proposal& goal, Step s, const Pr
     return {std::move(s), p.missing, goal.clean};
 }
 
-/// A mark of another view that stands at a depth; none where there is none.
-std::optional<Bound> boundAt(const Model& m, const FigureView& v, double depth) {
-    const Figure& f = m.figure;
-    for (const Mark& mark : f.marks) {
-        if (mark.axis != v.axes.depth || mark.view == v.view || mark.others.empty()) continue;
-        if (std::abs(f.value(mark.terms, f.now) - depth) > 4 * f.tolerances.same_model) continue;
-        const FigureView& o = *f.viewById(mark.view);
-        const bool right = o.axes.right == mark.axis;
-        Bound b;
-        b.kind = Bound::Kind::mark;
-        b.mark = {o.name,
-                  right ? Vec2{mark.value, mark.others.front()} : Vec2{mark.others.front(), mark.value}};
-        return b;
-    }
-    return std::nullopt;
-}
-
 /// From where to where a body reaches along the depth axis of a view.
 Range reachOfBody(const TopoDS_Shape& s, Axis depth) {
     Bnd_Box box;
@@ -116,9 +71,9 @@ Result<Suggestion> likelyOf(const Model& m, const Choices& c, const Proposal& go
     s.operation = Operation::add, s.reach = Reach::through, s.from = s.to = {}, s.tops.clear();
     const auto column = stepBody(m.figure, m.areas, s);
     if (!column) return tl::make_unexpected(column.error());
-    const TopoDS_Shape here = common(column->shape, m.build.shape),
-                       wanted = common(column->shape, goal.build.shape),
-                       lacks = without(wanted, m.build.shape), over = without(here, goal.build.shape);
+    const TopoDS_Shape here = commonOf(column->shape, m.build.shape),
+                       wanted = commonOf(column->shape, goal.build.shape),
+                       lacks = beyond(wanted, m.build.shape), over = beyond(here, goal.build.shape);
     const double adds = volumeOf(lacks), cuts = volumeOf(over), nothing = kNothing * volumeOf(column->shape);
     if (std::max(adds, cuts) <= nothing)
         return failure(ErrorCode::impossible, "the solid is as the views show it there");
@@ -128,8 +83,10 @@ Result<Suggestion> likelyOf(const Model& m, const Choices& c, const Proposal& go
     const bool low = reach.lo <= part->lo + tol, high = reach.hi >= part->hi - tol;
     if (!low || !high) {
         s.reach = Reach::between;
-        const auto from = low ? Bound{} : boundAt(m, *v, reach.lo),
-                   to = high ? Bound{} : boundAt(m, *v, reach.hi);
+        Box2 near;
+        for (Vec2 seed : s.areas) near.add(seed);
+        const auto from = low ? Bound{} : markAtDepth(m.figure, *v, reach.lo, tol, near),
+                   to = high ? Bound{} : markAtDepth(m.figure, *v, reach.hi, tol, near);
         if (!from || !to)
             return failure(ErrorCode::impossible, "no mark of another view says how far they reach");
         s.from = *from, s.to = *to;

@@ -50,14 +50,15 @@ std::vector<double> lookedAt(const Curve& c, const Curve& o) {
 void coverGeneral(const Curve& c, const Curve& o, double tol, double at_ends, std::vector<Interval>& out) {
     const Box2 box =
         boxOf(o).grown(tol + 0.02 * boxOf(o).diagonal()); // a spline's box is found from places on it
+    if (!box.overlaps(boxOf(c).grown(0.02 * boxOf(c).diagonal()))) return;
     const bool closed = isClosed(o, 0);
     auto on = [&](double t) {
         const Vec2 p = pointAt(c, t);
-        if (!box.contains(p) || distanceTo(o, p) > tol) return false;
+        if (!box.contains(p)) return false;
+        const double nearest = nearestParameter(o, p), away = distance(pointAt(o, nearest), p);
         // Past its end it covers nothing, however wide the tolerance beside it is.
-        const double nearest = nearestParameter(o, p);
         const bool past = !closed && (nearest <= 1e-9 || nearest >= 1 - 1e-9);
-        return !past || distanceTo(o, p) <= at_ends;
+        return away <= (past ? std::min(tol, at_ends) : tol);
     };
     // Where the curve comes onto the other one, between a place off it and one on it.
     auto border = [&](double off, double in) {
@@ -68,12 +69,14 @@ void coverGeneral(const Curve& c, const Curve& o, double tol, double at_ends, st
     bool before = on(at.front());
     for (size_t i = 1; i < at.size(); ++i) {
         const bool here = on(at[i]);
+        if (!before && !here) continue;
         const double mid = 0.5 * (at[i - 1] + at[i]);
         if (before && here && on(mid))
             out.push_back({at[i - 1], at[i]});
-        else if (before)
-            out.push_back({at[i - 1], border(mid, at[i - 1])});
-        if (here && !(before && on(mid))) out.push_back({border(mid, at[i]), at[i]});
+        else {
+            if (before) out.push_back({at[i - 1], border(mid, at[i - 1])});
+            if (here) out.push_back({border(mid, at[i]), at[i]});
+        }
         before = here;
     }
 }

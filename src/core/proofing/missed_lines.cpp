@@ -2,6 +2,7 @@
 
 #include "core/base/box_tree.h"
 #include "core/building/kernel.h"
+#include "core/building/line_meets.h"
 #include "core/building/to_kernel.h"
 #include "core/proofing/cover.h"
 
@@ -11,7 +12,6 @@
 #include <BRepTools.hxx>
 #include <BRep_Tool.hxx>
 #include <ElSLib.hxx>
-#include <IntCurvesFace_ShapeIntersector.hxx>
 #include <TopExp.hxx>
 #include <TopExp_Explorer.hxx>
 #include <TopTools_IndexedMapOfShape.hxx>
@@ -157,13 +157,9 @@ class MissedLines {
 
     /// Whether nothing lies in front of a place, looked at just beside the surface.
     bool isSeen(const gp_Pnt& p, const gp_Dir& out) {
-        if (!meet_) {
-            meet_.emplace();
-            meet_->Load(shape_, 1e-7);
-        }
+        if (!meet_) meet_.emplace(shape_);
         const gp_Pnt beside = p.Translated(gp_Vec(out) * kBeside);
-        meet_->Perform(gp_Lin(beside, gp_Dir(packed(look_))), -RealLast(), -kBeside);
-        return meet_->NbPnt() == 0;
+        return (*meet_)(gp_Lin(beside, gp_Dir(packed(look_))), -RealLast(), -kBeside).empty();
     }
 
     static constexpr double kBeside = 1e-3; // mm
@@ -173,7 +169,7 @@ class MissedLines {
     std::vector<ProjectedLine>& lines_;
     size_t count_; ///< of the lines that were found without this
     BoxTree found_;
-    std::optional<IntCurvesFace_ShapeIntersector> meet_;
+    std::optional<LineMeets> meet_;
 };
 
 } // namespace

@@ -364,9 +364,12 @@ std::string counted(int n, const char* one, const char* many) {
 
 Result<Proof> prove(const Figure& f, const ViewSet& set, const TopoDS_Shape& shape, Progress& progress) {
     auto p = prove(f, shape, progress);
-    if (!p) return p;
+    return p ? ofTheSheet(std::move(*p), f, set) : p;
+}
+
+Proof ofTheSheet(Proof p, const Figure& f, const ViewSet& set) {
     for (const View& v : set.views)
-        if (!f.viewById(v.id)) p->not_compared.push_back(whyNot(v));
+        if (!f.viewById(v.id)) p.not_compared.push_back(whyNot(v));
     return p;
 }
 

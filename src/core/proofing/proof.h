@@ -109,6 +109,8 @@ bool inCut(const Figure& f, const FigureView& v, const ShownSolid& shown, Vec2 p
 Result<Proof> prove(const Figure& f, const TopoDS_Shape& shape, Progress& progress);
 /// The same, telling which views of the sheet were not compared, and why.
 Result<Proof> prove(const Figure& f, const ViewSet& set, const TopoDS_Shape& shape, Progress& progress);
+/// A proof against the views of the figure, telling as well which views of the sheet were not compared.
+Proof ofTheSheet(Proof p, const Figure& f, const ViewSet& set);
 
 /// What a solid shows in a view: its lines, and within the borders of a broken-out section those behind its
 /// plane.

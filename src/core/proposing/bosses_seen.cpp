@@ -164,8 +164,8 @@ class Seer {
             r.meets = true;
         }
         if (level[0] && level[1] && is(*level[0], *level[1]))
-            r.lines.closing.emplace_back(side.view->view, Segment{side.inView({-radius, *level[0]}),
-                                                                  side.inView({radius, *level[1]})});
+            r.lines.closing.push_back(
+                {side.view->view, {side.inView({-radius, *level[0]}), side.inView({radius, *level[1]})}});
     }
 
     const Figure& f_;

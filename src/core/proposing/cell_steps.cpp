@@ -1,5 +1,7 @@
 #include "core/proposing/cell_steps.h"
 
+#include "core/proposing/mark_bounds.h"
+
 #include <fmt/format.h>
 #include <set>
 
@@ -271,33 +273,10 @@ class Cover {
         return true;
     }
 
-    /// A mark of another view at this depth, as near to the area as there is one.
     std::optional<Bound> boundAt(const Run& r, double depth) const {
-        const FigureView& v = model_.maps()[r.column->map].view();
-        const Box2 box = model_.maps()[r.column->map].areas()[r.column->area].box;
-        const Mark* best = nullptr;
-        Vec2 bestAt;
-        ViewName name;
-        double cost = std::numeric_limits<double>::infinity();
-        for (const Mark& m : f_.marks) {
-            if (m.axis != v.axes.depth || m.view == v.view ||
-                std::abs(m.value - depth) > 2 * oneLevel(model_.maps()))
-                continue;
-            const FigureView& o = *f_.viewById(m.view);
-            if (!o.principal() && !cutsSquare(o)) continue;
-            const bool right = o.axes.right == m.axis;
-            const Axis shared = right ? o.axes.up : o.axes.right;
-            const bool across = shared == v.axes.right;
-            const double lo = across ? box.lo.x : box.lo.y, hi = across ? box.hi.x : box.hi.y;
-            for (double other : m.others) {
-                const double away = std::max({0.0, lo - other, other - hi}) + (m.terms.size() > 1 ? 1e-3 : 0);
-                if (away >= cost) continue;
-                cost = away, best = &m, name = o.name;
-                bestAt = right ? Vec2{m.value, other} : Vec2{other, m.value};
-            }
-        }
-        if (!best) return std::nullopt;
-        return Bound{Bound::Kind::mark, {name, bestAt}, 0};
+        const ViewMap& map = model_.maps()[r.column->map];
+        return markAtDepth(f_, map.view(), depth, 2 * oneLevel(model_.maps()),
+                           map.areas()[r.column->area].box);
     }
 
     void write(const std::vector<Run>& runs, Operation o, std::vector<Step>& out) const {

@@ -31,6 +31,7 @@ struct ConsistentCells::Impl {
     void takeCells() {
         while (variables.size() < static_cast<size_t>(model.cells())) variables.push_back(fresh());
         looked_at.resize(variables.size());
+        work.metCells(cells());
     }
     int cells() const { return static_cast<int>(variables.size()); }
     void addAll(const std::map<Sight, Demand>& sights, Progress& progress) {

@@ -95,6 +95,7 @@ class Seer {
         const std::vector<Bore> bores = boresOf();
         runInto(bores);
         explainCrossings(bores);
+        joinOpposite();
         return std::move(found_);
     }
 
@@ -128,7 +129,7 @@ class Seer {
             HoleSeen& hole = found_[h.hole];
             if (!hole.open_end || std::abs(h.radius - hole.sizes[0]) > tol_) continue;
             for (const Bore& o : bores) {
-                if (o.along == h.along || o.radius < h.radius - tol_) continue;
+                if (o.along == h.along) continue;
                 const auto deep = static_cast<size_t>(h.along),
                            aside = 3 - deep - static_cast<size_t>(o.along);
                 const double off = std::abs(h.centre[aside] - o.centre[aside]) + h.radius,
@@ -140,9 +141,30 @@ class Seer {
                 explainUpTo(hole, h.radius, o.centre[deep]);
                 hole.sizes[4] = o.centre[deep];
                 hole.step.name = "hole";
+                hole.into = static_cast<int>(o.hole);
                 break;
             }
         }
+    }
+
+    /// Two plain holes from opposite sides into one and the same bore are one that goes through.
+    void joinOpposite() {
+        for (size_t i = 0; i < found_.size(); ++i)
+            for (size_t k = i + 1; k < found_.size(); ++k) {
+                HoleSeen &a = found_[i], &b = found_[k];
+                const Step &s = a.step, &t = b.step;
+                if (a.into < 0 || a.into != b.into || s.view != t.view || a.sizes[1] > 0 || b.sizes[1] > 0 ||
+                    s.hole.from_far == t.hole.from_far || std::abs(a.sizes[0] - b.sizes[0]) > tol_ ||
+                    distance(s.places.front(), t.places.front()) > tol_ ||
+                    s.from.kind != Bound::Kind::outermost || t.from.kind != Bound::Kind::outermost)
+                    continue;
+                a.step.reach = Reach::through, a.step.to = {}, a.step.hole.point = HoleShape{}.point;
+                a.sizes[4] = 0, a.open_end = false;
+                std::ranges::copy(b.lines, std::back_inserter(a.lines));
+                std::ranges::copy(b.closing, std::back_inserter(a.closing));
+                found_.erase(found_.begin() + static_cast<long>(k));
+                break;
+            }
     }
 
     /// The views let the wall of a hole that runs into another end at different depths: what goes on from
@@ -267,6 +289,24 @@ class Seer {
         }
     }
 
+    /// Where a wall that ends open is seen to end last: out of a round surface, or into one, it runs unlike
+    /// far in each of the views that show it.
+    double farthest(const FigureView& v, const Ring& ring, const ViewMap& m, double radius, double lo,
+                    double hi, bool high) const {
+        double at = high ? hi : lo;
+        for (const ViewMap& o : maps_) {
+            const auto side = fromSide(v, ring, o.view());
+            if (&o == &m || !side || o.cut()) continue;
+            const Walls walls(o, v.axes.depth, side->centre, ring.circles.back().radius + tol_);
+            for (const auto& [first, last] : walls.along(radius)) {
+                if (first > hi + tol_ || last < lo - tol_) continue;
+                if (high && last > at && last <= hi + radius) at = last;
+                if (!high && first < at && first >= lo - radius) at = first;
+            }
+        }
+        return at;
+    }
+
     /// The holes of one ring that one neighbour view shows.
     void take(const FigureView& v, const Ring& ring, const ViewMap& m, const Walls& walls) {
         struct Cylinder {
@@ -297,7 +337,12 @@ class Seer {
             return e;
         };
         std::vector<std::pair<Cylinder, std::array<End, 2>>> made;
-        for (const Cylinder& c : all) made.push_back({c, {endOf(c, false), endOf(c, true)}});
+        for (const Cylinder& c : all) {
+            made.push_back({c, {endOf(c, false), endOf(c, true)}});
+            for (const bool high : {false, true})
+                if (End& e = made.back().second[high]; e.kind == Kind::open)
+                    e.at = farthest(v, ring, m, c.radius, c.lo, c.hi, high);
+        }
         // A wider cylinder that only leads to a narrower one is its counterbore.
         std::vector<std::pair<double, double>> used; // radius and inner end of those
         for (auto& [c, ends] : made) {
@@ -328,6 +373,11 @@ class Seer {
         if (!enters(ends[near])) return 1 - near;
         if (!enters(ends[1 - near])) return near;
         if (shaped_near != shaped_far) return shaped_near ? near : 1 - near;
+        const auto outside = [&](int end) {
+            return openBeyond(v, ring, radius, ends[end].at, end == 0 ? -1 : 1);
+        };
+        if (const bool is_near = outside(near); is_near != outside(1 - near))
+            return is_near ? near : 1 - near;
         return own && !own->seen ? 1 - near : near;
     }
 
@@ -425,7 +475,8 @@ class Seer {
             const bool in_plane = m.cut() && std::abs(*m.cut() - side->deep) <= tol_;
             const Explained e = explainedBy(p, f_, m, v.axes.depth, side->centre, in_plane);
             std::ranges::copy(e.lines, std::back_inserter(h.lines));
-            for (const Segment& s : e.closing) h.closing.emplace_back(m.view().view, s);
+            for (const Explained::Closed& c : e.closing)
+                h.closing.push_back({m.view().view, c.line, LineRole::outline, c.over});
         }
     }
 
@@ -464,6 +515,63 @@ std::vector<Step> holeSteps(const std::vector<HoleSeen>& holes, double tol) {
     return r;
 }
 
+void closeBores(const Figure& f, const std::vector<HoleSeen>& bores, std::vector<HoleSeen>& holes) {
+    const double tol = 2 * f.tolerances.proof;
+    for (const HoleSeen& bore : bores)
+        for (HoleSeen& hole : holes) {
+            const FigureView &along = *f.viewNamed(bore.step.view), &v = *f.viewNamed(hole.step.view);
+            if (along.axes.depth == v.axes.depth) continue;
+            // The view that shows both from the side.
+            for (const FigureView* o : f.principalViews()) {
+                if (o->axes.depth == along.axes.depth || o->axes.depth == v.axes.depth) continue;
+                const auto across = [&](const FigureView& end, Vec2 centre, Axis a) {
+                    return end.axes.right == a ? centre.x : centre.y;
+                };
+                const double mid = across(v, hole.step.places.front(), along.axes.depth),
+                             axis = across(along, bore.step.places.front(), v.axes.depth);
+                const bool right = o->axes.right == along.axes.depth;
+                const auto place = [&](double at, double from_axis) {
+                    return right ? Vec2{at, axis + from_axis} : Vec2{axis + from_axis, at};
+                };
+                for (const double side : {-bore.sizes[0], bore.sizes[0]}) {
+                    const Vec2 a = place(mid - hole.sizes[0], side), b = place(mid + hole.sizes[0], side);
+                    const FigureCurve *before = nullptr, *after = nullptr;
+                    for (const FigureCurve& c : f.curves) {
+                        if (c.view != o->view || !std::holds_alternative<Segment>(c.drawn)) continue;
+                        const Vec2 p = startOf(c.drawn), q = endOf(c.drawn);
+                        if (std::abs(cross(normalized(q - p), normalized(b - a))) > 1e-3) continue;
+                        if (distance(p, a) <= tol || distance(q, a) <= tol) before = &c;
+                        if (distance(p, b) <= tol || distance(q, b) <= tol) after = &c;
+                    }
+                    if (before && after && before->role == after->role)
+                        hole.closing.push_back({o->view, {a, b}, before->role});
+                }
+            }
+        }
+}
+
+void straightPast(const Figure& f, const AreaSets& whole, const std::vector<HoleSeen>& holes,
+                  std::vector<Step>& steps) {
+    const double tol = 2 * f.tolerances.proof;
+    for (const HoleSeen& h : holes)
+        for (const Closing& c : h.closing)
+            for (const int over : c.over) {
+                const Vec2 at = pointAt(f.curves[static_cast<size_t>(over)].drawn, 0.5);
+                for (Step& s : steps) {
+                    const FigureView* v = f.viewNamed(s.view);
+                    if (!v || v->view != c.view || s.areas.empty()) continue;
+                    const bool borders = std::ranges::any_of(whole.drawn, [&](const ClosedArea& a) {
+                        return a.view == v->view &&
+                               std::ranges::any_of(s.areas, [&](Vec2 seed) { return a.contains(seed); }) &&
+                               std::ranges::any_of(a.outer, [&](const AreaEdge& e) {
+                                   return distanceTo(e.shape, at) <= tol;
+                               });
+                    });
+                    if (borders) s.sharp.push_back(at);
+                }
+            }
+}
+
 Figure without(const Figure& f, const std::vector<SeenLines>& features) {
     std::map<int, std::vector<std::pair<double, double>>> gone;
     for (const SeenLines& h : features)
@@ -492,10 +600,10 @@ Figure without(const Figure& f, const std::vector<SeenLines>& features) {
         }
     }
     for (const SeenLines& h : features)
-        for (const auto& [view, s] : h.closing) {
+        for (const Closing& s : h.closing) {
             FigureCurve c;
-            c.view = view, c.drawn = s;
-            c.p0 = addPoint(r, view, s.a), c.p1 = addPoint(r, view, s.b);
+            c.view = s.view, c.drawn = s.line, c.role = s.role;
+            c.p0 = addPoint(r, s.view, s.line.a), c.p1 = addPoint(r, s.view, s.line.b);
             r.curves.push_back(std::move(c));
         }
     return r;

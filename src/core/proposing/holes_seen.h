@@ -6,10 +6,18 @@
 // a neighbour view (ISO 128, ISO 129; drawn as hidden lines, or as outlines of a section).
 namespace prism {
 
+/// A line that stands in a view once a feature is gone.
+struct Closing {
+    int view;
+    Segment line;
+    LineRole role = LineRole::outline;
+    std::vector<int> over{}; ///< curves of the figure in whose place it stands
+};
+
 /// What of a sheet's lines a feature explains.
 struct SeenLines {
     std::vector<CurvePart> lines;
-    std::vector<std::pair<int, Segment>> closing; ///< by view: lines that stand there once it is gone
+    std::vector<Closing> closing;
 };
 
 /// One hole.
@@ -18,6 +26,7 @@ struct HoleSeen : SeenLines {
     /// What tells it from others: radius and wider radius, where it begins, widens and ends, mm.
     std::array<double, 5> sizes{};
     bool open_end = false; ///< nothing closes it where its wall ends
+    int into = -1;         ///< the hole that it runs into, while they are being looked for
     HoleProfile profile;   ///< along the depth axis of its view
 };
 
@@ -26,6 +35,14 @@ std::vector<HoleSeen> holesSeen(const Figure& f, const std::vector<ViewMap>& map
 
 /// As few steps as make all of them: one for all that are alike.
 std::vector<Step> holeSteps(const std::vector<HoleSeen>& holes, double tolerance);
+
+/// Where holes run into `bores` that stay in the figure, the walls of these go on past them.
+void closeBores(const Figure& f, const std::vector<HoleSeen>& bores, std::vector<HoleSeen>& holes);
+
+/// Steps that begin with areas of the whole figure `whole`, their borders straight where a hole, seen in the
+/// figure `f`, comes out of them.
+void straightPast(const Figure& f, const AreaSets& whole, const std::vector<HoleSeen>& holes,
+                  std::vector<Step>& steps);
 
 /// The figure as it would be drawn without the features.
 Figure without(const Figure& f, const std::vector<SeenLines>& features);

@@ -9,11 +9,6 @@ namespace {
 
 constexpr int kWorkOfOne = 40, kWorkOfFace = 3; ///< of building one candidate, however simple, and more
 
-std::string volumeDiffers(double volume, double proposed) {
-    return fmt::format("{:.6g} mm³ {} material", std::abs(volume - proposed),
-                       volume > proposed ? "more" : "less");
-}
-
 const ClosedArea* areaOver(const std::vector<ClosedArea>& areas, int view, Vec2 place) {
     for (const ClosedArea& a : areas)
         if (a.view == view && a.contains(place)) return &a;
@@ -83,9 +78,7 @@ void Judge::consider(std::vector<Step> candidate, const char* found) {
                            std::ranges::any_of(others, [&](const Alternative& a) {
                                return std::abs(a.volume - b.measure.volume) <= same;
                            });
-        if (!known)
-            others.push_back(
-                {std::move(candidate), b.measure.volume, volumeDiffers(b.measure.volume, volume)});
+        if (!known) others.push_back({std::move(candidate), b.measure.volume, {}, b.shape, {}});
         return;
     }
     const double away = distanceFromSheet(*proof) + (b.measure.solids > 1 ? 1e-3 : 0);
@@ -97,7 +90,7 @@ void Judge::consider(std::vector<Step> candidate, const char* found) {
     steps = std::move(candidate), off = away, how = found, volume = b.measure.volume;
     missing = proof->missing, extra = proof->extra;
     clean = fits;
-    build = std::move(b);
+    build = std::move(b), this->proof = std::move(*proof);
 }
 
 void Judge::prefer(std::vector<Step> candidate, const std::string& differs) {
@@ -106,9 +99,9 @@ void Judge::prefer(std::vector<Step> candidate, const std::string& differs) {
     if (!b.ok() || b.measure.solids != 1) return;
     const auto proof = prove(f_, b.shape, progress_);
     if (!proof || !proof->clean()) return;
-    others.insert(others.begin(), {std::move(steps), volume, differs});
+    others.insert(others.begin(), {std::move(steps), volume, differs, build.shape, {}});
     steps = std::move(candidate), volume = b.measure.volume;
-    build = std::move(b);
+    build = std::move(b), this->proof = std::move(*proof);
 }
 
 std::vector<SightPlace> Judge::placesOff(const std::vector<ViewMap>& maps) const {

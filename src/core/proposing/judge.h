@@ -51,6 +51,7 @@ class Judge {
     std::string left_undone;
     std::vector<Alternative> others;
     BuildResult build;
+    Proof proof; ///< of the solid that is kept
 
   private:
     std::vector<Step> whole(std::vector<Step> steps) const;

@@ -1,5 +1,6 @@
 #include "core/proposing/propose.h"
 
+#include "core/building/kernel.h"
 #include "core/proposing/bosses_seen.h"
 #include "core/proposing/cell_steps.h"
 #include "core/proposing/chamfers_seen.h"
@@ -150,9 +151,12 @@ void lookBesideFeatures(const Figure& f, const AreaSets& areas, const std::vecto
             return h.step.view == end.view->name &&
                    distance(h.step.places.front(), end.centre) <= 2 * f.tolerances.proof;
         };
-        if (!bores)
-            std::erase_if(holes, along);
-        else if (std::ranges::none_of(holes, along))
+        if (!bores) {
+            const auto rest = std::stable_partition(holes.begin(), holes.end(), std::not_fn(along));
+            const std::vector<HoleSeen> turned(rest, holes.end());
+            holes.erase(rest, holes.end());
+            closeBores(sharp, turned, holes);
+        } else if (std::ranges::none_of(holes, along))
             return; // that was looked at
     } else if (bores)
         return;
@@ -162,6 +166,7 @@ void lookBesideFeatures(const Figure& f, const AreaSets& areas, const std::vecto
     const auto lookIn = [&](const Figure& rest, const AreaSets& of_rest,
                             const std::vector<BossSeen>& bosses) {
         best.search(of_rest, [&](std::vector<Step> steps) {
+            straightPast(sharp, areas, holes, steps);
             for (const BossSeen& b : bosses) steps.push_back(b.step);
             if (!fillets.empty()) steps = withFillets(f, areas, std::move(steps), fillets, progress);
             steps.insert(steps.end(), drilled.begin(), drilled.end());
@@ -186,9 +191,18 @@ void preferChamfers(const Figure& f, const AreaSets& areas, Judge& best) {
         steps.insert(steps.end(), {c.fill, c.cut});
         best.prefer(std::move(steps),
                     fmt::format("a step of {0:g} mm in place of the chamfer of {0:g} mm at the "
-                                "radius of {1:g} mm: no view tells which",
+                                "radius of {1:g} mm",
                                 c.width, c.radius));
     }
+}
+
+/// Says how each of the other solids that fit differs from the one that is proposed, and what would tell.
+void tellApart(const Figure& f, Proposal& p) {
+    for (Alternative& a : p.alternatives)
+        if (const auto trouble = thrownBy([&] { a.difference = differenceOf(f, p.build.shape, a.shape); }))
+            a.differs += (a.differs.empty() ? "" : "; ") + trouble->message;
+        else
+            a.differs += (a.differs.empty() ? "" : ": ") + inWords(a.difference);
 }
 
 } // namespace
@@ -235,9 +249,10 @@ Result<Proposal> propose(const Figure& f, Work& work, Progress& progress, Effort
     r.how = fmt::format("{}, {} steps, {} candidates tried", best.how, n, best.tried);
     r.steps = std::move(best.steps), r.tried = best.tried, r.clean = best.clean;
     r.missing = best.missing, r.extra = best.extra;
-    r.build = std::move(best.build);
+    r.build = std::move(best.build), r.proof = std::move(best.proof);
     r.build.measure = measured(r.build.shape); // candidates are measured coarsely
     r.left_undone = best.left_undone, r.alternatives = std::move(best.others);
+    tellApart(f, r);
     return r;
 }
 

@@ -1,5 +1,6 @@
 #pragma once
 #include "core/proofing/proof.h"
+#include "core/proposing/telling_apart.h"
 #include "core/proposing/work.h"
 
 namespace prism {
@@ -9,6 +10,8 @@ struct Alternative {
     std::vector<Step> steps;
     double volume = 0;   ///< mm^3
     std::string differs; ///< from the one proposed, in words
+    TopoDS_Shape shape;
+    Difference difference; ///< of its solid from the one proposed
 };
 
 /// A solid suggested from the views, as the steps that make it.
@@ -23,6 +26,7 @@ struct Proposal {
     std::string left_undone; ///< what a budget kept from being looked at; empty for nothing
     std::vector<Alternative> alternatives;
     BuildResult build; ///< the solid itself
+    Proof proof;       ///< how it compares with the views of the figure
 };
 
 /// How far a proposal goes when the views do not agree on one solid.

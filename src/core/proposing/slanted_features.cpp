@@ -132,8 +132,11 @@ class LyingFlat {
     /// A hole of that figure as one of the whole one.
     void turnBack(HoleSeen& h) const {
         for (CurvePart& p : h.lines) p.curve = origin_[static_cast<size_t>(p.curve)];
-        for (auto& [view, s] : h.closing)
-            if (const auto it = back_.find(view); it != back_.end()) s = {it->second(s.a), it->second(s.b)};
+        for (Closing& c : h.closing) {
+            if (const auto it = back_.find(c.view); it != back_.end())
+                c.line = {it->second(c.line.a), it->second(c.line.b)};
+            for (int& over : c.over) over = origin_[static_cast<size_t>(over)];
+        }
         for (const auto& [mark, what] : marksOf(h.step))
             for (const FigureView& v : flat_.views)
                 if (const auto it = back_.find(v.view); v.name == mark->view && it != back_.end())

@@ -1,5 +1,7 @@
 #include "core/proposing/walls.h"
 
+#include <span>
+
 namespace prism {
 namespace {
 
@@ -157,13 +159,43 @@ std::vector<double> Walls::levels() const {
     return r;
 }
 
+namespace {
+
+/// Short lines that run over the edge of a mouth, which was drawn in pieces, go with it.
+std::vector<int> takeScraps(const Figure& f, const ViewMap& m, Explained& e) {
+    const double tol = 2 * f.tolerances.proof;
+    const size_t curves = e.lines.size();
+    std::vector<int> r;
+    for (size_t i = 0; i < f.curves.size(); ++i) {
+        const FigureCurve& c = f.curves[i];
+        if (c.view != m.view().view || c.role != LineRole::outline || c.p0 < 0 ||
+            std::ranges::any_of(e.lines, [&](const CurvePart& p) { return p.curve == static_cast<int>(i); }))
+            continue;
+        // One end may lie past the end of a piece, on the next one.
+        const bool scrap = std::ranges::all_of(std::array{0.0, 0.25, 0.5, 0.75, 1.0}, [&](double t) {
+            return std::ranges::any_of(std::span(e.lines).first(curves), [&](const CurvePart& p) {
+                const Curve& rim = f.curves[static_cast<size_t>(p.curve)].drawn;
+                return !std::holds_alternative<Segment>(rim) && distanceTo(rim, pointAt(c.drawn, t)) <= tol;
+            });
+        });
+        if (scrap) e.lines.push_back({static_cast<int>(i)}), r.push_back(static_cast<int>(i));
+    }
+    return r;
+}
+
+} // namespace
+
 Explained explainedBy(const HoleProfile& p, const Figure& f, const ViewMap& m, Axis depth, double centre,
                       bool in_plane) {
     const double tol = 2 * f.tolerances.proof;
     const bool right = m.view().axes.right == depth;
     const auto is = [&](double x, double y) { return std::abs(x - y) <= tol; };
     Explained r;
-    std::vector<std::vector<Vec2>> rims(p.mouths.size()); // ends of what is drawn of each mouth's edge
+    struct Rim {
+        Vec2 end;
+        int curve;
+    };
+    std::vector<std::vector<Rim>> rims(p.mouths.size()); // ends of what is drawn of each mouth's edge
     for (size_t i = 0; i < f.curves.size(); ++i) {
         const FigureCurve& c = f.curves[i];
         const bool whole = c.p0 < 0; // an ellipse, where the hole comes out of a sloping face
@@ -179,7 +211,8 @@ Explained explainedBy(const HoleProfile& p, const Figure& f, const ViewMap& m, A
                     std::max(std::abs(lo.y - mouth.at), std::abs(hi.y - mouth.at)) > mouth.radius + tol)
                     continue;
                 r.lines.push_back({id});
-                if (c.role == LineRole::outline && !whole) rims[k].push_back(a), rims[k].push_back(b);
+                if (c.role == LineRole::outline && !whole)
+                    rims[k].push_back({a, id}), rims[k].push_back({b, id});
                 break;
             }
             continue;
@@ -209,16 +242,20 @@ Explained explainedBy(const HoleProfile& p, const Figure& f, const ViewMap& m, A
                    }))
             r.lines.push_back({id});
     }
+    const std::vector<int> scraps = takeScraps(f, m, r);
     for (size_t k = 0; k < p.mouths.size(); ++k) {
         const auto& mouth = p.mouths[k];
         const auto at = [&](double side) {
-            return std::ranges::find_if(rims[k], [&](Vec2 e) { return is(e.x, side * mouth.radius); });
+            return std::ranges::find_if(rims[k],
+                                        [&](const Rim& e) { return is(e.end.x, side * mouth.radius); });
         };
         const auto low = at(-1), high = at(1);
         if (low == rims[k].end() || high == rims[k].end()) continue;
-        const Vec2 outside{0, 0.5 * (low->y + high->y) + mouth.out * 0.01 * mouth.radius};
-        if (m.areaAt(inView(outside, right, centre)) < 0)
-            r.closing.push_back({inView(*low, right, centre), inView(*high, right, centre)});
+        const Vec2 outside{0, 0.5 * (low->end.y + high->end.y) + mouth.out * 0.01 * mouth.radius};
+        if (m.areaAt(inView(outside, right, centre)) >= 0) continue;
+        Explained::Closed c{{inView(low->end, right, centre), inView(high->end, right, centre)}, scraps};
+        for (const Rim& e : rims[k]) c.over.push_back(e.curve);
+        r.closing.push_back(std::move(c));
     }
     return r;
 }

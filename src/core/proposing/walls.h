@@ -69,7 +69,12 @@ struct HoleProfile {
 /// What a hole leaves of a view's lines.
 struct Explained {
     std::vector<CurvePart> lines;
-    std::vector<Segment> closing; ///< where the outline was open to the hole: the line that closes it
+    /// Where the outline was open to the hole: the line that closes it, and the curves that it stands for.
+    struct Closed {
+        Segment line;
+        std::vector<int> over;
+    };
+    std::vector<Closed> closing;
 };
 /// `in_plane`: the view is a section, and the axis lies in its plane.
 Explained explainedBy(const HoleProfile& p, const Figure& f, const ViewMap& m, Axis depth, double centre,

@@ -1,4 +1,5 @@
 #pragma once
+#include <algorithm>
 #include <limits>
 
 namespace prism {
@@ -15,9 +16,12 @@ class Work {
     bool exhausted() const { return done_ > most_; }
     /// Whether so much more stays within the limit.
     bool affords(int units) const { return units <= most_ - done_; }
+    /// Space was cut into so many cells; what stays is the most of any search, for those who measure.
+    void metCells(int count) { cells_ = std::max(cells_, count); }
+    int cells() const { return cells_; }
 
   private:
-    int most_, done_ = 0;
+    int most_, done_ = 0, cells_ = 0;
 };
 
 } // namespace prism

@@ -1,0 +1,24 @@
+#pragma once
+#include <IntCurvesFace_Intersector.hxx>
+#include <TopoDS_Shape.hxx>
+#include <gp_Lin.hxx>
+
+#include <memory>
+#include <vector>
+
+namespace prism {
+
+/// Where straight lines meet the faces of a shape. The modeller's own class for whole shapes ends the program
+/// when one of the faces cannot be taken; here that is an exception like any other.
+class LineMeets {
+  public:
+    /// The shape must outlive it. `tolerance`: mm.
+    explicit LineMeets(const TopoDS_Shape& shape, double tolerance = 1e-7);
+    /// Places along the line, in no order, mm from its location; between `from` and `to` only.
+    std::vector<double> operator()(const gp_Lin& line, double from, double to);
+
+  private:
+    std::vector<std::unique_ptr<IntCurvesFace_Intersector>> faces_;
+};
+
+} // namespace prism

@@ -1,0 +1,40 @@
+#include "core/building/overlap.h"
+
+#include "core/building/kernel.h"
+
+#include <BRepAlgoAPI_Common.hxx>
+#include <BRepAlgoAPI_Cut.hxx>
+#include <BRepGProp.hxx>
+#include <GProp_GProps.hxx>
+
+namespace prism {
+namespace {
+
+template <class Operation> TopoDS_Shape madeBy(const TopoDS_Shape& a, const TopoDS_Shape& b) {
+    Operation o(a, b);
+    if (!o.IsDone()) throw KernelError("two solids could not be compared");
+    return o.Shape();
+}
+
+} // namespace
+
+double volumeOf(const TopoDS_Shape& s) {
+    if (s.IsNull()) return 0;
+    GProp_GProps g;
+    BRepGProp::VolumeProperties(s, g);
+    return g.Mass();
+}
+
+TopoDS_Shape commonOf(const TopoDS_Shape& a, const TopoDS_Shape& b) {
+    return a.IsNull() || b.IsNull() ? TopoDS_Shape() : madeBy<BRepAlgoAPI_Common>(a, b);
+}
+
+TopoDS_Shape beyond(const TopoDS_Shape& a, const TopoDS_Shape& b) {
+    return a.IsNull() || b.IsNull() ? a : madeBy<BRepAlgoAPI_Cut>(a, b);
+}
+
+double apart(const TopoDS_Shape& a, const TopoDS_Shape& b) {
+    return volumeOf(a) + volumeOf(b) - 2 * volumeOf(commonOf(a, b));
+}
+
+} // namespace prism

@@ -1,0 +1,16 @@
+#pragma once
+#include <TopoDS_Shape.hxx>
+
+// What two solids have in common and what they do not; a null shape is nothing. The modeller's failures are
+// thrown as KernelError.
+namespace prism {
+
+/// mm^3.
+double volumeOf(const TopoDS_Shape& s);
+TopoDS_Shape commonOf(const TopoDS_Shape& a, const TopoDS_Shape& b);
+/// What of `a` lies outside `b`.
+TopoDS_Shape beyond(const TopoDS_Shape& a, const TopoDS_Shape& b);
+/// mm^3 by which two solids differ.
+double apart(const TopoDS_Shape& a, const TopoDS_Shape& b);
+
+} // namespace prism
