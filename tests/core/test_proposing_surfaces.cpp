@@ -173,7 +173,8 @@ TEST_CASE(
     // From above the flats end straight or in a curve; the front and the left view show both alike.
     CHECK(std::ranges::find(d.settled_by, "a top view") != d.settled_by.end());
     CHECK(std::ranges::find(d.settled_by, "a right view") == d.settled_by.end());
-    CHECK(d.settled_by.back().starts_with("a section at X 1"));
+    CHECK(d.settled_by.back() == "a section at X 1");
+    CHECK(inWords(d).find(" material at X 0 to 2, Y 0 to 27, Z 3.5 to 23.5 mm; ") != std::string::npos);
 }
 
 TEST_CASE("a boss on a bored barrel is proposed exactly, bored itself as well, down into the barrel's bore",

@@ -38,8 +38,13 @@ bool looksUnlike(const Figure& f, Role role, const TopoDS_Shape& a, const TopoDS
     return !allIn(*seen, *other, tolerance) || !allIn(*other, *seen, tolerance);
 }
 
+/// To a thousandth of a millimetre; what the modeller leaves of nothing is nothing.
+std::string told(double mm) {
+    return fmt::format("{:g}", std::round(mm * 1e3) / 1e3 + 0.0);
+}
+
 std::string reachOf(const char* axis, double lo, double hi) {
-    return fmt::format("{} {:.4g} to {:.4g}", axis, lo, hi);
+    return fmt::format("{} {} to {}", axis, told(lo), told(hi));
 }
 
 } // namespace
@@ -60,9 +65,9 @@ Difference differenceOf(const Figure& f, const TopoDS_Shape& proposed, const Top
     // A plane through the middle of what differs shows it; the one that it reaches along farthest shows most.
     const Vec3 size = d.hi - d.lo, middle = 0.5 * (d.lo + d.hi);
     const double least = std::min({size.x, size.y, size.z});
-    d.settled_by.push_back(least == size.y   ? fmt::format("a section at Y {:.4g}", middle.y)
-                           : least == size.x ? fmt::format("a section at X {:.4g}", middle.x)
-                                             : fmt::format("a section at Z {:.4g}", middle.z));
+    d.settled_by.push_back(least == size.y   ? "a section at Y " + told(middle.y)
+                           : least == size.x ? "a section at X " + told(middle.x)
+                                             : "a section at Z " + told(middle.z));
     return d;
 }
 
