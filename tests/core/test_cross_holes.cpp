@@ -1,5 +1,6 @@
 #include "core/building/line_meets.h"
 #include "core/project/propose_for.h"
+#include "support/integral.h"
 #include "support/step_block.h"
 
 #include <BRepPrimAPI_MakeBox.hxx>
@@ -11,15 +12,6 @@ using namespace prism;
 using namespace prism::test;
 
 namespace {
-
-double integral(double from, double to, const std::function<double(double)>& of) {
-    constexpr int kSteps = 2000; // Simpson's rule
-    const double h = (to - from) / kSteps;
-    double sum = of(from) + of(to);
-    for (int i = 1; i < kSteps; ++i) sum += (i % 2 ? 4 : 2) * of(from + i * h);
-    return sum * h / 3;
-}
-
 /// What a hole of radius r takes off a round bar of radius R, right across its axis: twice the depth of the
 /// bar over the disc, with the chord as r sin t.
 double across(double r, double R) {

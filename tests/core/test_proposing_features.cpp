@@ -2,7 +2,7 @@
 
 #include "core/figure/rounds.h"
 #include "core/project/propose_for.h"
-#include "core/proposing/holes_seen.h"
+#include "core/proposing/without_features.h"
 
 #include <fstream>
 #include <random>

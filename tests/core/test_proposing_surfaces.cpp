@@ -1,5 +1,6 @@
 #include "core/project/propose_for.h"
 #include "core/proofing/proof.h"
+#include "support/integral.h"
 #include "support/step_block.h"
 
 #include <catch2/catch.hpp>
@@ -131,15 +132,6 @@ TEST_CASE("a shaft with a flat is turned and kept within the view that shows the
 }
 
 namespace {
-
-/// Simpson's rule over an even number of steps.
-double integral(double from, double to, const std::function<double(double)>& of) {
-    constexpr int kSteps = 4000;
-    const double h = (to - from) / kSteps;
-    double sum = of(from) + of(to);
-    for (int i = 1; i < kSteps; ++i) sum += (i % 2 ? 4 : 2) * of(from + i * h);
-    return sum * h / 3;
-}
 
 /// The text of a sheet of the tests' own.
 std::string partSheet(const std::string& name) {

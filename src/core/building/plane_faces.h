@@ -50,7 +50,8 @@ struct PlaneFace {
 };
 
 /// Faces of the union of areas; each outer loop takes the holes inside it. Curves that are to be `sharp`, by
-/// figure curve, give way to the corner of the lines beside them. Throws KernelError.
+/// figure curve, give way to the corner of the lines beside them, or to the line that both are.
+/// Throws KernelError.
 std::vector<PlaneFace> facesOf(const std::vector<ClosedArea>& areas, const Plane& plane,
                                const std::set<int>& sharp = {});
 /// The face inside one border. Throws KernelError.

@@ -1,5 +1,7 @@
 #include "core/proposing/bosses_seen.h"
 
+#include "core/proposing/without_features.h"
+
 #include <utility>
 
 namespace prism {

@@ -1,7 +1,5 @@
 #include "core/proposing/holes_seen.h"
 
-#include "core/figure/rounds.h"
-
 #include <fmt/format.h>
 
 namespace prism {
@@ -512,100 +510,6 @@ std::vector<Step> holeSteps(const std::vector<HoleSeen>& holes, double tol) {
         else
             r.push_back(h.step), first.push_back(&h);
     }
-    return r;
-}
-
-void closeBores(const Figure& f, const std::vector<HoleSeen>& bores, std::vector<HoleSeen>& holes) {
-    const double tol = 2 * f.tolerances.proof;
-    for (const HoleSeen& bore : bores)
-        for (HoleSeen& hole : holes) {
-            const FigureView &along = *f.viewNamed(bore.step.view), &v = *f.viewNamed(hole.step.view);
-            if (along.axes.depth == v.axes.depth) continue;
-            // The view that shows both from the side.
-            for (const FigureView* o : f.principalViews()) {
-                if (o->axes.depth == along.axes.depth || o->axes.depth == v.axes.depth) continue;
-                const auto across = [&](const FigureView& end, Vec2 centre, Axis a) {
-                    return end.axes.right == a ? centre.x : centre.y;
-                };
-                const double mid = across(v, hole.step.places.front(), along.axes.depth),
-                             axis = across(along, bore.step.places.front(), v.axes.depth);
-                const bool right = o->axes.right == along.axes.depth;
-                const auto place = [&](double at, double from_axis) {
-                    return right ? Vec2{at, axis + from_axis} : Vec2{axis + from_axis, at};
-                };
-                for (const double side : {-bore.sizes[0], bore.sizes[0]}) {
-                    const Vec2 a = place(mid - hole.sizes[0], side), b = place(mid + hole.sizes[0], side);
-                    const FigureCurve *before = nullptr, *after = nullptr;
-                    for (const FigureCurve& c : f.curves) {
-                        if (c.view != o->view || !std::holds_alternative<Segment>(c.drawn)) continue;
-                        const Vec2 p = startOf(c.drawn), q = endOf(c.drawn);
-                        if (std::abs(cross(normalized(q - p), normalized(b - a))) > 1e-3) continue;
-                        if (distance(p, a) <= tol || distance(q, a) <= tol) before = &c;
-                        if (distance(p, b) <= tol || distance(q, b) <= tol) after = &c;
-                    }
-                    if (before && after && before->role == after->role)
-                        hole.closing.push_back({o->view, {a, b}, before->role});
-                }
-            }
-        }
-}
-
-void straightPast(const Figure& f, const AreaSets& whole, const std::vector<HoleSeen>& holes,
-                  std::vector<Step>& steps) {
-    const double tol = 2 * f.tolerances.proof;
-    for (const HoleSeen& h : holes)
-        for (const Closing& c : h.closing)
-            for (const int over : c.over) {
-                const Vec2 at = pointAt(f.curves[static_cast<size_t>(over)].drawn, 0.5);
-                for (Step& s : steps) {
-                    const FigureView* v = f.viewNamed(s.view);
-                    if (!v || v->view != c.view || s.areas.empty()) continue;
-                    const bool borders = std::ranges::any_of(whole.drawn, [&](const ClosedArea& a) {
-                        return a.view == v->view &&
-                               std::ranges::any_of(s.areas, [&](Vec2 seed) { return a.contains(seed); }) &&
-                               std::ranges::any_of(a.outer, [&](const AreaEdge& e) {
-                                   return distanceTo(e.shape, at) <= tol;
-                               });
-                    });
-                    if (borders) s.sharp.push_back(at);
-                }
-            }
-}
-
-Figure without(const Figure& f, const std::vector<SeenLines>& features) {
-    std::map<int, std::vector<std::pair<double, double>>> gone;
-    for (const SeenLines& h : features)
-        for (const CurvePart& p : h.lines) gone[p.curve].emplace_back(p.from, p.to);
-    Figure r = f;
-    r.curves.clear();
-    for (size_t i = 0; i < f.curves.size(); ++i) {
-        const FigureCurve& c = f.curves[i];
-        const auto it = gone.find(static_cast<int>(i));
-        if (it == gone.end()) {
-            r.curves.push_back(c);
-            continue;
-        }
-        std::ranges::sort(it->second);
-        double kept = 0; // up to here the curve is dealt with
-        it->second.emplace_back(1, 1);
-        for (const auto& [from, to] : it->second) {
-            if (from > kept && c.p0 >= 0) {
-                FigureCurve rest = c;
-                rest.drawn = part(c.drawn, kept, from);
-                if (kept > 0) rest.p0 = addPoint(r, c.view, startOf(rest.drawn));
-                if (from < 1) rest.p1 = addPoint(r, c.view, endOf(rest.drawn));
-                r.curves.push_back(std::move(rest));
-            }
-            kept = std::max(kept, to);
-        }
-    }
-    for (const SeenLines& h : features)
-        for (const Closing& s : h.closing) {
-            FigureCurve c;
-            c.view = s.view, c.drawn = s.line, c.role = s.role;
-            c.p0 = addPoint(r, s.view, s.line.a), c.p1 = addPoint(r, s.view, s.line.b);
-            r.curves.push_back(std::move(c));
-        }
     return r;
 }
 

@@ -11,6 +11,7 @@
 #include "core/proposing/single_cuts.h"
 #include "core/proposing/slanted_features.h"
 #include "core/proposing/turning.h"
+#include "core/proposing/without_features.h"
 
 #include <fmt/format.h>
 
