@@ -92,6 +92,55 @@ std::string written(const std::string& dxf) {
     return path;
 }
 
+/// The steps of a proposal, those with several holes or areas cut away taken apart: one step for each.
+std::vector<Step> oneByOne(const std::vector<Step>& steps) {
+    std::vector<Step> r;
+    for (const Step& s : steps) {
+        const bool pockets = s.kind == StepKind::extrude && s.operation == Operation::cut && s.tops.empty();
+        std::vector<Vec2> Step::*const many = s.kind == StepKind::hole ? &Step::places : &Step::areas;
+        if (s.kind != StepKind::hole && !pockets) {
+            r.push_back(s);
+            continue;
+        }
+        for (const Vec2& one : s.*many) {
+            r.push_back(s);
+            r.back().*many = {one};
+        }
+    }
+    return r;
+}
+
+/// The list of one sheet built from nothing, then with its last step changed: alone, and with the proof of
+/// every view that a person waits for as well.
+void longList(const char* what, const std::string& dxf) {
+    auto d = Document::open(written(dxf), {}, g_quiet, Stage::figure).value();
+    Choices c = d.choices();
+    c.steps = oneByOne(proposeFor(d.model(), g_quiet).value().steps);
+    const Figure& f = d.model().figure;
+    const AreaSets areas(f);
+    BuildResult built, again;
+    const double whole = seconds([&] { built = build(f, areas, c.steps, g_quiet); });
+    Choices changed = c;
+    Step& last = changed.steps.back();
+    if (last.kind == StepKind::hole)
+        last.hole.diameter = 5.0;
+    else
+        last.from = {Bound::Kind::value, {}, 2.0};
+    const auto stepsOf = [&](const std::vector<Step>& steps) {
+        again = build(f, areas, steps, g_quiet, {}, &built);
+    };
+    // A person changes the last step more than once: what lies before it is joined at the first time.
+    const double first = seconds([&] { stepsOf(changed.steps); });
+    built = again;
+    const double next = seconds([&] { stepsOf(c.steps); });
+    if (!again.ok() || !d.apply("Build", c, g_quiet)) fmt::print("not built\n");
+    const double proved = seconds([&] { (void)d.apply("Change", changed, g_quiet); });
+    fmt::print(
+        "{}: {} steps in {:.3f} s; the last one changed {:.3f} s, once more {:.3f} s, with findings and "
+        "proof {:.3f} s\n",
+        what, c.steps.size(), whole, first, next, proved);
+}
+
 /// Prints times with the exponent from each size to the next.
 struct Growth {
     const char* what;
@@ -120,6 +169,8 @@ int main() {
                                        .value());
                    }));
     }
+    longList("plate with holes one by one", plate(10, 6));
+    longList("stairs with pockets one by one", stairs(31));
     Growth stepped{"stairs with pockets, by faces"}, cells{"cells of the same"};
     for (int n : {4, 8, 16, 32}) {
         auto d = Document::open(written(stairs(n)), {}, g_quiet, Stage::figure).value();

@@ -464,6 +464,34 @@ def hole_in_one_view(s, rng):
     return None
 
 
+def missing_section_line(s, rng):
+    """A line of a section is not drawn, its hatching is."""
+    views = [v for v in s.truth["views"] if v["role"] == "section"]
+    if not views:
+        return None
+    view = rng.choice(views)
+    lines = [e for e in s.part(view, kinds=("LINE",)) if e.dxf.layer != s.layers.get("hat") and inner(s, view, e) and math.dist(*points_of(e)) > 0.04 * s.size]
+    if not lines:
+        return None
+    e = rng.choice(lines)
+    p = points_of(e)
+    s.space.delete_entity(e)
+    return told("missing_section_line", view, p)
+
+
+def missing_cutting_line(s, rng):
+    """The line at which a section is cut is not drawn; its letters are, or are not either."""
+    cuts = [c for c in s.truth.get("cutting_lines", []) if c["line"] in s.doc.entitydb]
+    if not cuts:
+        return None
+    cut = rng.choice(cuts)
+    p = points_of(s.doc.entitydb[cut["line"]])
+    for h in [cut["line"]] + (cut["letters"] if rng.random() < 0.5 else []):
+        s.space.delete_entity(s.doc.entitydb[h])
+    section = next(v for v in s.truth["views"] if v["role"] == "section")
+    return told("missing_cutting_line", section, p + box(section))
+
+
 def dense(e):
     p = points_of(e)
     if e.dxftype() == "LINE":
@@ -476,4 +504,4 @@ def dense(e):
 
 FAULTS = {f.__name__: f for f in (dim_text_wrong, missing_line, shifted_hole, shifted_step, wrong_scale, mirrored_side, turned_view, outline_gap, duplicate_lines,
                                   hidden_as_visible, visible_as_hidden, dim_chain, dims_disagree, swapped_convention, missing_view_depth, wrong_diameter_sign,
-                                  displaced_hidden_line, hole_in_one_view)}
+                                  displaced_hidden_line, hole_in_one_view, missing_section_line, missing_cutting_line)}

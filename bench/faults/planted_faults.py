@@ -18,6 +18,7 @@ KINDS = {
     "dim_chain": {"dimension_chain_open"}, "dims_disagree": {"dimensions_disagree"}, "swapped_convention": {"convention_suspect"},
     "missing_view_depth": {"depth_undetermined", "view_missing"}, "wrong_diameter_sign": {"dimension_text_differs", "dimension_sign_suspect"},
     "displaced_hidden_line": {"position_mismatch", "feature_unmatched"}, "hole_in_one_view": {"feature_unmatched"},
+    "missing_section_line": {"feature_unmatched", "outline_open"}, "missing_cutting_line": {"view_unplaced", "section_letters"},
 }
 
 

@@ -64,6 +64,51 @@ TEST_CASE("rounding of a text is not a difference") {
     CHECK(findings(sheet(t.done()).model(), "dimension_text_differs").empty());
 }
 
+TEST_CASE("a count that is not that of the circles drawn is told, where nothing else explains it") {
+    const auto told = [](int holes, const std::vector<std::string>& texts) {
+        DxfText t;
+        t.entities().box(0, 0, 80, 20).box(0, 60, 80, 110).text(0, -40, "THIRD ANGLE");
+        for (int i = 0; i < holes; ++i) t.circle(10 + 15 * i, 85, 4);
+        for (size_t k = 0; k < texts.size(); ++k) {
+            const double x = 10 + 15 * static_cast<double>(k);
+            t.group(0, "DIMENSION").group(8, "OUTLINE").group(70, "3").group(1, texts[k]);
+            t.group(10, x - 4).group(20, 85).group(15, x + 4).group(25, 85).group(11, x).group(21, 95);
+        }
+        const Document d = sheet(t.done());
+        std::vector<std::pair<double, double>> r;
+        for (const Finding* f : findings(d.model(), "count_differs")) {
+            CHECK(f->remedies.size() == 1);
+            r.emplace_back(f->numbers.at("said"), f->numbers.at("drawn"));
+        }
+        return r;
+    };
+    using Told = std::vector<std::pair<double, double>>;
+    CHECK(told(4, {"4x \u00d88"}).empty());
+    CHECK(told(3, {"4x \u00d88"}) == Told{{4, 3}});
+    CHECK(told(5, {"4x \u00d88"}) == Told{{4, 5}});
+    CHECK(told(5, {"4x \u00d88", "\u00d88"}).empty()); // the fifth has its own
+    CHECK(told(2, {"4x \u00d88"}).empty());            // two and two in line
+    CHECK(told(3, {"\u00d88"}).empty());               // one stands for all
+}
+
+TEST_CASE("deviations the wrong way round, or that leave no room, are told") {
+    const auto told = [](const std::string& text) {
+        const Document d = sheet(plate(80, text));
+        const auto f = findings(d.model(), "tolerance_suspect");
+        return f.empty() ? std::pair(0., 0.)
+                         : std::pair(f[0]->numbers.at("upper"), f[0]->numbers.at("lower"));
+    };
+    for (const char* fine : {"80", "80 +0.2/-0.1", "80 +0.3 +0.1", "80 0/-0.2", "80 +0.2 0", "80 -0.1/-0.4",
+                             "80 \u00b10.1", "(80)", "3 1/8", "80 +0.2/0.1"}) {
+        INFO(fine);
+        CHECK(told(fine) == std::pair(0., 0.));
+    }
+    CHECK(told("80 -0.1/+0.2") == std::pair(-0.1, 0.2));
+    CHECK(told("80 +0.1 +0.3") == std::pair(0.1, 0.3));
+    CHECK(told("80 -0.4 / -0.1") == std::pair(-0.4, -0.1));
+    CHECK(told("80 +0.1 +0.1") == std::pair(0.1, 0.1));
+}
+
 TEST_CASE("planted faults are found where they are") {
     const std::pair<const char*, const char*> expected[] = {
         {"fault01-dim-text-wrong", "dimension_text_differs"},

@@ -123,6 +123,13 @@ TEST_CASE("a face is laid into the plane of a line") {
     };
     CHECK(volumeOf(tilted(14, 20)) == Approx(kBlock - 0.5 * 80 * 6 * 50));
     CHECK(volumeOf(tilted(8, 14)) == Approx(kBlock - 0.5 * 80 * (12 + 6) * 50));
+    // And once more at the other side: a roof. What two wedges share is taken once.
+    DxfText slanted = block();
+    slanted.line(0, 14, 80, 20);
+    CHECK(
+        volumeOf(slanted, onTop(R"({"kind": "tilt", "name": "slant", "view": "front", "lines": [[10, 14.75]],
+                       "faces": [[40, 25, 20]]}, {"kind": "mirror", "of": ["slant"], "across": "x",
+                       "at": {"view": "front", "at": [40, 10]}})")) == Approx(kBlock - 50 * 360));
     // Put on at one end, taken off at the other.
     const Document both = tilted(26, 14);
     CHECK(volumeOf(both) == Approx(kBlock));

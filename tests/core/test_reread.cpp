@@ -2,6 +2,7 @@
 #include "support/samples.h"
 
 #include "core/project/carry_over.h"
+#include "core/project/project_file.h"
 #include "core/project/reading_preset.h"
 
 #include <filesystem>
@@ -102,6 +103,31 @@ TEST_CASE("a re-read carries the built bracket over to a revised sheet, as one s
     CHECK(d.source() == first);
     REQUIRE(d.redo(quiet));
     CHECK(d.model().build.measure.volume == Approx(volume).epsilon(1e-9));
+}
+
+TEST_CASE("edges and faces that were picked in the box go along with a revised sheet") {
+    const auto sheet = [](double width) {
+        DxfText t;
+        t.entities().box(0, 0, width, 20).box(0, 60, width, 110);
+        return t.text(140, 0, "THIRD ANGLE PROJECTION").done();
+    };
+    Document d = opened(written("block.dxf", sheet(80)));
+    Choices c = d.choices();
+    c.steps = readBuildList(R"([{"kind": "extrude", "view": "front", "areas": [[40, 10]]},
+        {"kind": "fillet", "radius": 4, "edges": {"picks": [{"place": [80, 0, 10]}]}},
+        {"kind": "thicken", "thickness": 3, "faces": [[80, 25, 10]]}])")
+                  ->steps;
+    const auto volume = [](double width) {
+        return width * 50 * 20 - (1 - kPi / 4) * 16 * 20 + 3 * (50 - 4) * 20;
+    };
+    REQUIRE(d.apply("Build", c, quiet));
+    REQUIRE(d.model().build.measure.volume == Approx(volume(80)).epsilon(1e-9));
+    const auto r = d.reread(written("longer.dxf", sheet(90)), quiet);
+    REQUIRE(r);
+    CHECK(r->misfits.empty());
+    for (const StepReport& s : d.model().build.steps) CHECK(s.ok);
+    CHECK(d.model().build.measure.volume == Approx(volume(90)).epsilon(1e-9));
+    CHECK(d.choices().steps[1].edges.picks[0].place->x == Approx(90));
 }
 
 TEST_CASE("what no longer fits after a re-read is told, and the rest goes on") {

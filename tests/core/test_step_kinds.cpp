@@ -274,6 +274,13 @@ TEST_CASE("steps and the whole are mirrored and repeated") {
         "at": {"view": "top", "at": [40, 25]}})")) == Approx(kBlock - 4 * bore));
     CHECK(volumeOf(t, onBlock(hole + R"({"kind": "pattern", "of": ["bore"], "along": "curve", "count": 4,
         "at": {"view": "front", "at": [10, 20]}})")) == Approx(kBlock - 3 * bore));
+    // The copy alone of a mirror, twice more; then a row and its copies once more beside it.
+    CHECK(volumeOf(t, onBlock(hole + R"({"kind": "mirror", "name": "other", "of": ["bore"], "across": "x",
+        "at": {"view": "front", "at": [40, 10]}}, {"kind": "pattern", "of": ["other"], "along": "line",
+        "axis": "y", "count": 3, "pitch": 10})")) == Approx(kBlock - 4 * bore));
+    CHECK(volumeOf(t, onBlock(hole + R"({"kind": "pattern", "name": "row", "of": ["bore"], "along": "line",
+        "axis": "x", "count": 3, "pitch": 10}, {"kind": "pattern", "of": ["bore", "row"], "along": "line",
+        "axis": "y", "count": 2, "pitch": 20})")) == Approx(kBlock - 6 * bore));
     CHECK(
         told(
             t,

@@ -29,17 +29,18 @@ std::vector<TopoDS_Shape> toolsOf(const StepBody& b, Operation o) {
     return r;
 }
 
-/// The body that a step made, for those that repeat it later.
+/// A body that a step made, for those that repeat it later.
 struct Made {
     Operation operation;
     StepBody body;
 };
+using AllMade = std::shared_ptr<const std::vector<Made>>;
 
 /// How far a build list has come.
 struct State {
     Parts parts;
-    Run run;                                         ///< not yet given to the modeller
-    std::vector<std::shared_ptr<const Made>> bodies; ///< by step; none for one without a body of its own
+    Run run;                     ///< not yet given to the modeller
+    std::vector<AllMade> bodies; ///< by step, in order; null for one without bodies of its own
     std::vector<StepReport> report;
 };
 
@@ -150,7 +151,9 @@ class Builder {
         for (const TopoDS_Shape& tool : toolsOf(body, o)) run_.bodies.push_back(tool);
         run_.names.take(body.names);
         run_.steps.push_back(i);
-        bodies_[i] = std::make_shared<const Made>(Made{o, std::move(body)});
+        std::vector<Made> one;
+        one.push_back({o, std::move(body)});
+        keep(i, std::move(one));
         return {};
     }
 
@@ -186,12 +189,23 @@ class Builder {
         return {};
     }
 
+    void keep(size_t i, std::vector<Made> made) {
+        bodies_[i] = std::make_shared<const std::vector<Made>>(std::move(made));
+    }
+
+    /// Gives the modeller a body at once.
+    static void put(const Made& m, Parts& next) {
+        next.apply(m.operation, toolsOf(m.body, m.operation), m.body.names);
+    }
+
     Result<void> tilt(size_t i, const Step& s, Parts& next) {
-        const auto bodies = tilted(f_, s, static_cast<int>(i), next.whole());
+        auto bodies = tilted(f_, s, static_cast<int>(i), next.whole());
         if (!bodies) return tl::make_unexpected(bodies.error());
-        for (const auto& [o, body] :
-             {std::pair{Operation::add, &bodies->added}, {Operation::cut, &bodies->taken}})
-            if (!body->shape.IsNull()) next.apply(o, toolsOf(*body, o), body->names);
+        std::vector<Made> made;
+        if (!bodies->added.shape.IsNull()) made.push_back({Operation::add, std::move(bodies->added)});
+        if (!bodies->taken.shape.IsNull()) made.push_back({Operation::cut, std::move(bodies->taken)});
+        for (const Made& m : made) put(m, next);
+        keep(i, std::move(made));
         return {};
     }
 
@@ -199,12 +213,14 @@ class Builder {
         const int index = static_cast<int>(i);
         const auto places = copiesOf(f_, s);
         if (!places) return tl::make_unexpected(places.error());
+        std::vector<Made> made;
         if (s.of.empty()) {
             const TopoDS_Shape whole = next.whole();
             for (const gp_Trsf& to : *places) {
-                const StepBody copy = copied(whole, next.names(), to, index);
-                next.apply(Operation::add, {copy.shape}, copy.names);
+                made.push_back({Operation::add, copied(whole, next.names(), to, index)});
+                put(made.back(), next);
             }
+            keep(i, std::move(made));
             return {};
         }
         for (const std::string& name : s.of) {
@@ -213,22 +229,30 @@ class Builder {
                 return failure(ErrorCode::impossible,
                                fmt::format("there is no step \"{}\" before this one", name));
             for (int k : found) {
-                const std::shared_ptr<const Made> made = bodies_[static_cast<size_t>(k)];
-                if (!made)
+                const AllMade originals = bodies_[static_cast<size_t>(k)];
+                if (!originals)
                     return failure(ErrorCode::impossible,
                                    fmt::format("\"{}\" has no body of its own that could be repeated", name));
-                std::vector<TopoDS_Shape> copies;
-                FaceNames names;
-                for (const gp_Trsf& to : *places) {
-                    StepBody copy = copied(made->body.shape, made->body.names, to, index);
-                    copy.may_touch = made->body.may_touch;
-                    for (const TopoDS_Shape& tool : toolsOf(copy, made->operation)) copies.push_back(tool);
-                    names.take(copy.names);
-                }
-                next.apply(made->operation, copies, names);
+                for (const Made& original : *originals) repeatOne(original, *places, index, next, made);
             }
         }
+        keep(i, std::move(made));
         return {};
+    }
+
+    /// All copies of a body go to the modeller together.
+    static void repeatOne(const Made& original, const std::vector<gp_Trsf>& places, int index, Parts& next,
+                          std::vector<Made>& made) {
+        std::vector<TopoDS_Shape> copies;
+        FaceNames names;
+        for (const gp_Trsf& to : places) {
+            StepBody copy = copied(original.body.shape, original.body.names, to, index);
+            copy.may_touch = original.body.may_touch;
+            for (const TopoDS_Shape& tool : toolsOf(copy, original.operation)) copies.push_back(tool);
+            names.take(copy.names);
+            made.push_back({original.operation, std::move(copy)});
+        }
+        next.apply(original.operation, copies, names);
     }
 
     /// Steps before one that have one of the names.
@@ -245,7 +269,7 @@ class Builder {
     const std::vector<Step>& steps_;
     Parts parts_;
     Run run_;
-    std::vector<std::shared_ptr<const Made>> bodies_;
+    std::vector<AllMade> bodies_;
     std::vector<StepReport> report_;
 };
 

@@ -1,10 +1,12 @@
 #include "core/building/overlap.h"
 
 #include "core/building/kernel.h"
+#include "core/building/to_kernel.h"
 
 #include <BRepAlgoAPI_Common.hxx>
 #include <BRepAlgoAPI_Cut.hxx>
 #include <BRepGProp.hxx>
+#include <BRepPrimAPI_MakeBox.hxx>
 #include <GProp_GProps.hxx>
 
 namespace prism {
@@ -31,6 +33,10 @@ TopoDS_Shape commonOf(const TopoDS_Shape& a, const TopoDS_Shape& b) {
 
 TopoDS_Shape beyond(const TopoDS_Shape& a, const TopoDS_Shape& b) {
     return a.IsNull() || b.IsNull() ? a : madeBy<BRepAlgoAPI_Cut>(a, b);
+}
+
+TopoDS_Shape within(const TopoDS_Shape& s, Vec3 lo, Vec3 hi) {
+    return commonOf(s, BRepPrimAPI_MakeBox(gp_Pnt(packed(lo)), gp_Pnt(packed(hi))).Shape());
 }
 
 double apart(const TopoDS_Shape& a, const TopoDS_Shape& b) {

@@ -1,5 +1,6 @@
 #include "core/building/places.h"
 
+#include "core/base/between.h"
 #include "core/figure/rounds.h"
 
 #include <fmt/format.h>
@@ -15,24 +16,16 @@ double reachOf(const FigureView& v) {
 
 /// Where a coordinate along a model axis has gone, or, `back`, where it came from.
 double coordinateMoved(const Figure& f, Axis axis, double at, bool back) {
-    struct Stop {
-        double from, to;
-    };
-    std::optional<Stop> below, above;
+    Between r(at);
     for (const Mark& m : f.marks) {
         if (m.axis != axis) continue;
-        Stop s{m.value, f.value(m.terms, f.now)};
-        if (back) std::swap(s.from, s.to);
-        if (s.from <= at && (!below || s.from > below->from)) below = s;
-        if (s.from >= at && (!above || s.from < above->from)) above = s;
+        const double now = f.value(m.terms, f.now);
+        if (back)
+            r.stop(now, m.value);
+        else
+            r.stop(m.value, now);
     }
-    if (!below && !above) return at;
-    if (!below || !above || below->from == above->from) {
-        const Stop& one = below ? *below : *above;
-        return at + one.to - one.from;
-    }
-    const double share = (at - below->from) / (above->from - below->from);
-    return (1 - share) * below->to + share * above->to;
+    return r.carried();
 }
 
 Vec3 moved(const Figure& f, Vec3 p, bool back) {

@@ -293,4 +293,20 @@ std::vector<std::pair<MarkRef*, const char*>> marksOf(Step& s) {
     return r;
 }
 
+std::vector<Vec3*> spacesOf(Step& s) {
+    std::vector<Vec3*> r;
+    const auto bound = [&](Bound& b) {
+        if (b.kind == Bound::Kind::place) r.push_back(&b.place);
+    };
+    bound(s.from), bound(s.to);
+    for (Bound& b : s.tops) bound(b);
+    for (std::vector<PartPick>* picks : {&s.edges.picks, &s.faces})
+        for (PartPick& p : *picks)
+            if (p.place) r.push_back(&*p.place);
+    if (s.edges.face) r.push_back(&*s.edges.face);
+    for (Vec3& c : s.corners) r.push_back(&c);
+    if (s.kind == StepKind::facet) r.push_back(&s.taken);
+    return r;
+}
+
 } // namespace prism

@@ -178,5 +178,7 @@ std::string describe(const Step& s);
 std::vector<StepNumber*> numbersOf(Step& s);
 /// All marks of a step that are picked, and what each is, in words.
 std::vector<std::pair<MarkRef*, const char*>> marksOf(Step& s);
+/// All places in space of a step, model coordinates as drawn.
+std::vector<Vec3*> spacesOf(Step& s);
 
 } // namespace prism

@@ -1,4 +1,4 @@
-#include "core/checking/finding.h"
+#include "core/checking/about_entry.h"
 #include "core/solving/elimination.h"
 
 #include <fmt/format.h>
@@ -18,24 +18,9 @@ double roundingOf(const LedgerEntry& e, double unit) {
     return 0.5001 * std::pow(10.0, -decimals) * (e.angular() ? 1 : unit);
 }
 
-Finding aboutEntry(const CheckInput& in, const LedgerEntry& e, const char* kind, Severity s,
-                   std::string message) {
-    Finding f;
-    f.kind = kind, f.severity = s, f.message = std::move(message);
-    f.views = {e.view};
-    f.handles = {e.handle};
-    f.at_sheet = {in.drawing.dimensions[e.dimension].text_at};
-    return f;
-}
-
 bool differs(const CheckInput& in, const LedgerEntry& e) {
     return std::abs(e.said - e.drawn) >
            roundingOf(e, in.views.unit.mm) + 10 * in.figure.tolerances.same_model;
-}
-
-std::string numberOf(const LedgerEntry& e, double value, const CheckInput& in) {
-    return e.angular() ? fmt::format("{:.6g}°", value)
-                       : fmt::format("{:.6g} {}", value / in.views.unit.mm, in.views.unit.used);
 }
 
 /// Whether another view, or a circle's edges seen from the side, has what a dimension measures as drawn.
@@ -314,6 +299,21 @@ Finding looseDimension(const CheckInput& in, const LedgerEntry& e) {
 }
 
 } // namespace
+
+Finding aboutEntry(const CheckInput& in, const LedgerEntry& e, const char* kind, Severity s,
+                   std::string message) {
+    Finding f;
+    f.kind = kind, f.severity = s, f.message = std::move(message);
+    f.views = {e.view};
+    f.handles = {e.handle};
+    f.at_sheet = {in.drawing.dimensions[e.dimension].text_at};
+    return f;
+}
+
+std::string numberOf(const LedgerEntry& e, double value, const CheckInput& in) {
+    return e.angular() ? fmt::format("{:.6g}°", value)
+                       : fmt::format("{:.6g} {}", value / in.views.unit.mm, in.views.unit.used);
+}
 
 void dimensions(const CheckInput& in, std::vector<Finding>& out) {
     std::set<int> told;

@@ -61,6 +61,7 @@ namespace checking {
 void views(const CheckInput& in,
            std::vector<Finding>& out); ///< sizes, counterparts, mirrored, angle, missing views
 void dimensions(const CheckInput& in, std::vector<Finding>& out); ///< texts, chains, loose ones
+void written(const CheckInput& in, std::vector<Finding>& out);    ///< counts and tolerances
 void outlines(const CheckInput& in, std::vector<Finding>& out);   ///< open ends, duplicates
 } // namespace checking
 

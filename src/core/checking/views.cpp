@@ -252,7 +252,8 @@ void unplaced(const CheckInput& in, std::vector<Finding>& out) {
         }
         Finding f;
         f.kind = "view_unplaced";
-        f.severity = Severity::note;
+        // A section without a letter may lie where everybody expects it; one with a letter has a line.
+        f.severity = v.role == Role::section && !v.letter.empty() ? Severity::warning : Severity::note;
         f.message =
             fmt::format("{} is found for {}: it is neither driven, built from nor proved", what, v.name);
         f.message[0] = static_cast<char>(std::toupper(f.message[0]));

@@ -267,6 +267,16 @@ std::string lostShape(const Figure& f, const std::vector<double>& x) {
     return {};
 }
 
+/// Whether settling what the digits leave open moved the figure by far more than was open: near where a line
+/// touches an arc, a thousandth may be magnified to a tenth.
+bool magnified(const Figure& f, const std::vector<double>& settled, double open) {
+    constexpr double kMost = 30;
+    const double most = std::max(f.tolerances.proof, kMost * open);
+    for (size_t i = 0; i < settled.size(); ++i)
+        if (std::abs(settled[i] - f.now[i]) > most) return true;
+    return false;
+}
+
 /// Agreements of so many equations are settled where the digits leave them open; on larger sheets they stay
 /// as drawn.
 constexpr size_t kMostSettled = 3000;
@@ -290,12 +300,14 @@ DriveOutcome drive(Figure& f, Ledger& ledger, const NumberChoices& choices) {
     if (posed->changed.empty() && !small) // agreements by chance would tie the whole sheet together
         std::erase_if(system, [](const Equation& e) { return e.level != Level::structure; });
     std::vector<int> seeds = posed->changed;
+    double widest = 0;
     for (size_t i = 0; i < system.size(); ++i) { // what the file's digits leave a little open
         const bool structure = system[i].level == Level::structure;
         if (!structure && !small) continue;
         const double open =
             structure ? f.tolerance() : std::max(f.tolerance(), 0.01 * f.tolerances.same_model);
-        if (std::abs(evaluate(system[i], f.now, nullptr)) > open) seeds.push_back(static_cast<int>(i));
+        if (const double off = std::abs(evaluate(system[i], f.now, nullptr)); off > open)
+            seeds.push_back(static_cast<int>(i)), widest = std::max(widest, off);
     }
     if (seeds.empty()) { // nothing is driven, and all is exact: the figure stays as drawn
         ledger = std::move(next);
@@ -303,7 +315,8 @@ DriveOutcome drive(Figure& f, Ledger& ledger, const NumberChoices& choices) {
     }
     const SolveOutcome s = solveFrom(seeds, system, f.now, posed->weights, f.tolerance());
     const std::string lost = s.converged ? lostShape(f, s.x) : "";
-    if (posed->changed.empty() && (!s.clashes.empty() || !s.converged || !lost.empty())) {
+    if (posed->changed.empty() &&
+        (!s.clashes.empty() || !s.converged || !lost.empty() || magnified(f, s.x, widest))) {
         ledger = std::move(next); // what the sheet itself leaves open stays open
         return out;
     }

@@ -1,5 +1,6 @@
 #include "core/project/carry_over.h"
 
+#include "core/base/between.h"
 #include "core/project/carry_views.h"
 
 #include <fmt/format.h>
@@ -90,6 +91,8 @@ class Places {
           areas_after_(after.areas.drawn) {
         for (size_t i = 0; i < after.drawn.curves.size(); ++i)
             curve_after_[after.drawn.curves[i].entity].push_back(static_cast<int>(i));
+        for (const FigureView& v : before.drawn.views)
+            if (v.square) gatherStops(v);
     }
 
     /// A point in the area that the most of the old area's border has become; none when less than half has.
@@ -108,11 +111,9 @@ class Places {
         double nearest = std::numeric_limits<double>::infinity();
         std::optional<Vec2> found;
         for (const FigureCurve& c : before_.drawn.curves) {
-            const int a = c.view == v->view ? after(c.entity) : -1;
-            const auto it = a < 0 ? curve_after_.end() : curve_after_.find(a);
-            if (it == curve_after_.end()) continue;
-            const FigureCurve& n = after_.drawn.curves[it->second.front()];
-            const auto from = anchorsOf(c.drawn), to = anchorsOf(n.drawn);
+            const FigureCurve* n = c.view == v->view ? curveAfter(c) : nullptr;
+            if (!n) continue;
+            const auto from = anchorsOf(c.drawn), to = anchorsOf(n->drawn);
             for (size_t k = 0; k < std::min(from.size(), to.size()); ++k)
                 if (const double far = distance(from[k], at); far < nearest)
                     nearest = far, found = at + (to[k] - from[k]);
@@ -120,7 +121,48 @@ class Places {
         return found;
     }
 
+    /// A place beside lines of a view goes with those on both sides of it.
+    Vec2 beside(const ViewName& view, Vec2 at) const {
+        const FigureView* v = before_.drawn.viewNamed(view);
+        return v && v->square ? Vec2{carried(v->axes.right, at.x), carried(v->axes.up, at.y)} : at;
+    }
+
+    /// A place in space goes with the lines beside it along each axis.
+    Vec3 space(Vec3 at) const {
+        return {carried(Axis::x, at.x), carried(Axis::y, at.y), carried(Axis::z, at.z)};
+    }
+
   private:
+    /// Where the ends and centres of a view's lines have gone along its axes.
+    void gatherStops(const FigureView& v) {
+        for (const FigureCurve& c : before_.drawn.curves) {
+            const FigureCurve* n = c.view == v.view ? curveAfter(c) : nullptr;
+            if (!n) continue;
+            const auto from = anchorsOf(c.drawn), to = anchorsOf(n->drawn);
+            for (size_t k = 0; k < std::min(from.size(), to.size()); ++k) {
+                ++stops_[v.axes.right][from[k].x][to[k].x];
+                ++stops_[v.axes.up][from[k].y][to[k].y];
+            }
+        }
+    }
+
+    double carried(Axis axis, double at) const {
+        const auto stops = stops_.find(axis);
+        if (stops == stops_.end()) return at;
+        Between r(at);
+        for (const auto& [from, to] : stops->second)
+            r.stop(from, std::ranges::max_element(to, {}, [](const auto& t) { return t.second; })->first);
+        return r.carried();
+    }
+
+    /// What a line has become; null when it is gone.
+    const FigureCurve* curveAfter(const FigureCurve& c) const {
+        const int a = after(c.entity);
+        const auto it = a < 0 ? curve_after_.end() : curve_after_.find(a);
+        return it == curve_after_.end() ? nullptr
+                                        : &after_.drawn.curves[static_cast<size_t>(it->second.front())];
+    }
+
     int after(int entity) const { return counterpart(d_.after_of, entity, after_.source->entities.size()); }
 
     std::set<int> entitiesOf(const ClosedArea& a, const Figure& f) const {
@@ -152,6 +194,8 @@ class Places {
     const SheetDifference& d_;
     std::vector<ClosedArea> areas_before_, areas_after_;
     std::map<int, std::vector<int>> curve_after_;
+    /// By axis and place before: the places after, and how many ends and centres went there.
+    std::map<Axis, std::map<double, std::map<double, int>>> stops_;
 };
 
 void carryStep(Step& s, const Places& places, std::vector<std::string>& misfits) {
@@ -167,6 +211,9 @@ void carryStep(Step& s, const Places& places, std::vector<std::string>& misfits)
         carry(p, places.mark(s.view, p), s.kind == StepKind::hole ? "a centre" : "a line picked");
     for (Vec2& p : s.sharp) carry(p, places.mark(s.view, p), "an arc whose corner is left sharp");
     for (const auto& [mark, what] : marksOf(s)) carry(mark->at, places.mark(mark->view, mark->at), what);
+    if (s.kind == StepKind::wall || s.kind == StepKind::rib || s.kind == StepKind::slope)
+        s.side = places.beside(s.view, s.side);
+    for (Vec3* p : spacesOf(s)) *p = places.space(*p);
 }
 
 } // namespace

@@ -74,7 +74,7 @@ class Cover {
 
   private:
     /// Lines of sight and cells looked at, in all. Counted, so that the outcome does not hang on the machine.
-    static constexpr long kMostWork = 1'500'000;
+    static constexpr long kMostWork = 12'000'000;
     bool goesOn() const { return work_ < kMostWork && !progress_.cancelled(); }
 
     Fill fill(int c) const {
@@ -158,25 +158,32 @@ class Cover {
         if (c.cuts.size() < 2) return c;
         c.cells.resize(c.cuts.size() - 1);
         c.outside.resize(c.cuts.size() - 1, false);
-        for (size_t s = 0; s + 1 < c.cuts.size(); ++s) {
-            const double lo = c.cuts[s], hi = c.cuts[s + 1], eps = 1e-3 * (hi - lo);
-            work_ += static_cast<long>(rays.size());
+        for (const auto& [ray, patch] : rays) {
             if (!goesOn()) return c;
-            for (const auto& [ray, patch] : rays)
-                for (size_t i = 0; i < ray.cells.size(); ++i) {
-                    const double a = std::max(lo, i == 0 ? lo : ray.breaks[i - 1]);
-                    const double b = std::min(hi, i < ray.breaks.size() ? ray.breaks[i] : hi);
-                    if (b - a <= eps) continue;
-                    const int cell = ray.cells[i];
-                    if (cell < 0) {
-                        c.outside[s] = true;
-                        continue;
-                    }
-                    c.cells[s].insert(cell);
-                    weight_[cell] += patch * (b - a);
-                }
+            for (size_t i = 0; i < ray.cells.size(); ++i) {
+                const double a = i == 0 ? c.cuts.front() : ray.breaks[i - 1],
+                             b = i < ray.breaks.size() ? ray.breaks[i] : c.cuts.back();
+                pass(c, ray.cells[i], a, b, patch);
+            }
         }
         return c;
+    }
+
+    /// A line of sight of a column runs through a cell from one depth to another.
+    void pass(Column& c, int cell, double from, double to, double patch) {
+        const auto first = std::ranges::upper_bound(c.cuts, from);
+        for (auto s = static_cast<size_t>(std::max<long>(0, first - c.cuts.begin() - 1));
+             s + 1 < c.cuts.size() && c.cuts[s] < to; ++s) {
+            ++work_;
+            const double lo = c.cuts[s], hi = c.cuts[s + 1], through = std::min(hi, to) - std::max(lo, from);
+            if (through <= 1e-3 * (hi - lo)) continue;
+            if (cell < 0) {
+                c.outside[s] = true;
+                continue;
+            }
+            c.cells[s].insert(cell);
+            weight_[cell] += patch * through;
+        }
     }
 
     /// Runs of slabs in which every slab satisfies `fits`.

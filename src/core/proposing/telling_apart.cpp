@@ -14,6 +14,8 @@ namespace {
 
 using Lines = std::vector<ProjectedLine>;
 
+constexpr double kBeside = 0.25; ///< of the size of what differs: what is drawn round it
+
 /// Whether every line of one view is drawn in another one as well.
 bool allIn(const Lines& lines, const Lines& others, double tolerance) {
     for (const auto kind : {ProjectedLine::Kind::visible, ProjectedLine::Kind::hidden}) {
@@ -59,8 +61,15 @@ Difference differenceOf(const Figure& f, const TopoDS_Shape& proposed, const Top
     if (d.less_volume > nothing) BRepBndLib::AddOptimal(d.less, box, false, false);
     if (box.IsVoid()) return d;
     box.Get(d.lo.x, d.lo.y, d.lo.z, d.hi.x, d.hi.y, d.hi.z);
-    for (const Role role : {Role::front, Role::top, Role::right, Role::left, Role::bottom, Role::rear})
-        if (!f.viewNamed(ViewName{role, {}}) && looksUnlike(f, role, proposed, other))
+    // What is the same in both need not be drawn: removing hidden lines of a heavy solid takes seconds.
+    const Vec3 round = kBeside * (d.hi - d.lo) + Vec3{1, 1, 1};
+    const TopoDS_Shape near = within(proposed, d.lo - round, d.hi + round),
+                       other_near = within(other, d.lo - round, d.hi + round);
+    // A view from the other side shows the same edges.
+    for (const auto& [role, opposite] :
+         {std::pair{Role::front, Role::rear}, {Role::top, Role::bottom}, {Role::right, Role::left}})
+        if (!f.viewNamed(ViewName{role, {}}) && !f.viewNamed(ViewName{opposite, {}}) &&
+            looksUnlike(f, role, near, other_near))
             d.settled_by.push_back(fmt::format("a {} view", nameOf(role)));
     // A plane through the middle of what differs shows it; the one that it reaches along farthest shows most.
     const Vec3 size = d.hi - d.lo, middle = 0.5 * (d.lo + d.hi);
