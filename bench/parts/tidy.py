@@ -54,6 +54,8 @@ def plain(c):
     if math.hypot(points[0][0] - points[-1][0], points[0][1] - points[-1][1]) < SAME and len(points) > 12:
         cx, cy, r = whole_circle(points)
         if all(abs(math.hypot(q[0] - cx, q[1] - cy) - r) < 20 * SAME for q in points):
+            # Chords of a circle lie within it; parts have their sizes in quarters.
+            r = round(4 * r) / 4 if abs(round(4 * r) / 4 - r) < 2e-3 else r
             turned = points[len(points) // 2]
             return {"kind": "circle", "centre": [cx, cy], "radius": r, "from": list(points[0]), "to": list(points[0]),
                     "middle": list(turned), "turns_left": True}

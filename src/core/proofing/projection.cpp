@@ -159,6 +159,7 @@ Result<std::vector<ProjectedLine>> projected(const TopoDS_Shape& shape, const Vi
         collect(to.Rg1LineVCompound(), ProjectedLine::Kind::smooth, back, r);
         collect(to.HCompound(), ProjectedLine::Kind::hidden, back, r);
         collect(to.OutLineHCompound(), ProjectedLine::Kind::hidden, back, r);
+        collect(to.Rg1LineHCompound(), ProjectedLine::Kind::smooth_hidden, back, r);
         const auto onto = [&](const gp_Pnt& p) {
             gp_Pnt q = p;
             projector.Transform(q);

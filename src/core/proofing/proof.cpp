@@ -210,7 +210,7 @@ ViewProof compare(const Figure& f, const FigureView& view, const SeenInView& see
                                     h.window.shows(pointAt(line.second, 0.5));
                          });
         for (const ProjectedLine& l : *h.lines) {
-            if (l.kind != Kind::hidden) h.seen.add(l.shape, tol);
+            if (l.kind == Kind::visible || l.kind == Kind::smooth) h.seen.add(l.shape, tol);
             h.any.add(l.shape, tol);
         }
     }
@@ -230,9 +230,8 @@ ViewProof compare(const Figure& f, const FigureView& view, const SeenInView& see
     const auto step = stepsOf(f, view);
     for (Held& h : held)
         for (const ProjectedLine& l : *h.lines) {
-            if (l.kind == Kind::smooth || (l.kind == Kind::hidden && !h.tells_hidden) || step(l.shape))
-                continue;
             const bool hidden = l.kind == Kind::hidden;
+            if (!(hidden ? h.tells_hidden : l.kind == Kind::visible) || step(l.shape)) continue;
             v.extra += take(v, l.shape, -1, hidden, LineState::extra,
                             uncovered(l.shape, (hidden ? h.drawn_any : h.drawn_seen).near(l.shape, tol), tol),
                             h.window.partsOf(l.shape, tol), 4 * tol);

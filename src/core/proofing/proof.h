@@ -81,7 +81,8 @@ std::string inWords(const Proof& p);
 
 /// One projected edge of the solid.
 struct ProjectedLine {
-    enum class Kind { visible, hidden, smooth } kind; ///< smooth: a seam between tangent faces, drawn or not
+    /// Smooth: a seam between tangent faces, drawn or not.
+    enum class Kind { visible, hidden, smooth, smooth_hidden } kind;
     Curve shape;
 };
 

@@ -39,16 +39,20 @@ Bend bends(const Beside& s, double lo, double hi) {
     const double reach = kSteepest * s.apart;
     const auto far_a = breaksIn(s.far_a, a[0] - reach, a[0] + reach),
                far_b = breaksIn(s.far_b, b[0] - reach, b[0] + reach);
-    // Farther off, what is one break here may have become two: one of them may be the surface that bends.
-    if (far_a.size() != 1 || far_b.size() != 1)
-        return s.a.isBlurred(a[0]) || s.b.isBlurred(b[0]) ? Bend::maybe : Bend::no;
-    const bool sure = !s.a.isBlurred(a[0]) && !s.b.isBlurred(b[0]) && !s.far_a.isBlurred(far_a[0]) &&
-                      !s.far_b.isBlurred(far_b[0]);
-    const double before = a[0] - far_a[0], after = far_b[0] - b[0];
-    const double steep = std::hypot(std::max(std::abs(before), std::abs(after)), s.apart) / s.apart;
-    const double turn = std::abs(std::atan2(before, s.apart) - std::atan2(after, s.apart));
-    if (!sure) return Bend::maybe; // of several breaks it may be another one that is the surface
-    return turn <= kBend * steep ? Bend::no : Bend::yes;
+    const bool blurred = s.a.isBlurred(a[0]) || s.b.isBlurred(b[0]);
+    if (blurred || far_a.empty() || far_b.empty()) return blurred ? Bend::maybe : Bend::no;
+    bool sure = far_a.size() == 1 && far_b.size() == 1, turns = false;
+    // Farther off, what is one break here may have become two: any of them may be the surface that goes on.
+    for (const double in_a : far_a)
+        for (const double in_b : far_b) {
+            sure = sure && !s.far_a.isBlurred(in_a) && !s.far_b.isBlurred(in_b);
+            const double before = a[0] - in_a, after = in_b - b[0];
+            const double steep = std::hypot(std::max(std::abs(before), std::abs(after)), s.apart) / s.apart;
+            const double turn = std::abs(std::atan2(before, s.apart) - std::atan2(after, s.apart));
+            turns = turns || turn > kBend * steep;
+        }
+    if (sure) return turns ? Bend::yes : Bend::no;
+    return turns || far_a.size() + far_b.size() == 2 ? Bend::maybe : Bend::no;
 }
 
 /// A line of sight without what is so short on it that two breaks are meant to be one.
@@ -152,6 +156,25 @@ std::vector<Boundary> roughBoundariesOf(const Ray& a, const Ray& b, double slack
     return r;
 }
 
+/// Whether a surface that goes on from one line of sight to the other is seen so steeply that its breaks lie
+/// farther apart than two boundaries may: what is there cannot be told. A step does not go on farther off.
+bool tooSteep(const Beside& s, double slack) {
+    constexpr double kMost = 20, kGoesOn = 0.2; // of the slack; of what lies between
+    const auto goesOn = [](const Ray& far, double at, double off) {
+        return std::ranges::all_of(far.breaks, [&](double x) { return std::abs(x - at) > kGoesOn * off; });
+    };
+    const Ray &a = s.a, &b = s.b;
+    for (size_t i = 0; i < a.breaks.size(); ++i)
+        for (size_t k = 0; k < b.breaks.size(); ++k) {
+            const double off = std::abs(a.breaks[i] - b.breaks[k]);
+            if (off > slack && off < kMost * slack && a.cells[i] == b.cells[k] &&
+                a.cells[i + 1] == b.cells[k + 1] && goesOn(s.far_a, a.breaks[i], off) &&
+                goesOn(s.far_b, b.breaks[k], off))
+                return true;
+        }
+    return false;
+}
+
 /// Brings the two lines of sight to common intervals.
 Sight aligned(const Beside& rays, const std::vector<Boundary>& boundaries, bool fromLow) {
     Sight s;
@@ -232,6 +255,7 @@ class Sights {
         const double slack = 20 * beside_;
         const bool low = viewerAtLowEnd(m.view());
         const LineRole line = m.lineAt(p);
+        if (line == LineRole::unknown && on_a != on_b) return; // a line passes just beside the place
         const SightLineKey key = keyAt(k, p, side);
         const bool hidden = line == LineRole::hidden && kinds_ == LineKinds::told;
         if (line == LineRole::outline || hidden) {
@@ -240,6 +264,7 @@ class Sights {
             demanded(s, weight, key);
             if (!hidden) return;
         }
+        if (tooSteep(rays, slack)) return;
         Sight s = aligned(rays, roughBoundariesOf(rays.a, rays.b, slack), low);
         s.seen = !hidden && (tellsHidden(m) || kinds_ == LineKinds::alike) ? Seen::nothing : Seen::no_step;
         demanded(s, weight, key);
