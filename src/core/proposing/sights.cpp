@@ -20,7 +20,8 @@ struct SightLine : Ray {
 /// the slope of what is seen.
 struct Beside {
     SightLine far_a, a, b, far_b;
-    double apart = 0; ///< between a line and the farther one behind it, mm
+    double apart = 0;  ///< between a line and the farther one behind it, mm
+    bool clear = true; ///< nothing is drawn between these two: what is seen farther off is what is seen here
 };
 
 /// The breaks of a ray in a range.
@@ -39,7 +40,7 @@ Bend bends(const Beside& s, double lo, double hi) {
     const double reach = kSteepest * s.apart;
     const auto far_a = breaksIn(s.far_a, a[0] - reach, a[0] + reach),
                far_b = breaksIn(s.far_b, b[0] - reach, b[0] + reach);
-    const bool blurred = s.a.isBlurred(a[0]) || s.b.isBlurred(b[0]);
+    const bool blurred = !s.clear || s.a.isBlurred(a[0]) || s.b.isBlurred(b[0]);
     if (blurred || far_a.empty() || far_b.empty()) return blurred ? Bend::maybe : Bend::no;
     bool sure = far_a.size() == 1 && far_b.size() == 1, turns = false;
     // Farther off, what is one break here may have become two: any of them may be the surface that goes on.
@@ -250,8 +251,9 @@ class Sights {
         const int on_a = m.areaAt(a), on_b = m.areaAt(b);
         if (on_a < 0 && on_b < 0) return;
         if (m.brokenOut(on_a) || m.brokenOut(on_b)) return; // lines there are those behind a plane
-        const Beside rays{sight(k, p - side * (3 * beside_)), sight(k, a), sight(k, b),
-                          sight(k, p + side * (3 * beside_)), 2 * beside_};
+        const Vec2 far_a = p - side * (3 * beside_), far_b = p + side * (3 * beside_);
+        const Beside rays{sight(k, far_a), sight(k, a), sight(k, b),
+                          sight(k, far_b), 2 * beside_, m.areaAt(far_a) == on_a && m.areaAt(far_b) == on_b};
         const double slack = 20 * beside_;
         const bool low = viewerAtLowEnd(m.view());
         const LineRole line = m.lineAt(p);
