@@ -1,0 +1,107 @@
+#include "core/project/propose_for.h"
+#include "support/integral.h"
+#include "support/samples.h"
+
+// Turned parts whose lines of sight pass close by other lines, or along steep faces, against closed forms.
+using namespace prism;
+using namespace prism::test;
+
+namespace {
+
+NoProgress quiet;
+
+/// Volume of a profile of (along, radius) turned round its axis: the frustum below each of its lines.
+double turned(const std::vector<std::pair<double, double>>& profile) {
+    double sum = 0;
+    for (size_t i = 0; i < profile.size(); ++i) {
+        const auto& [x0, r0] = profile[i];
+        const auto& [x1, r1] = profile[(i + 1) % profile.size()];
+        sum += kPi * (x1 - x0) * (r0 * r0 + r0 * r1 + r1 * r1) / 3;
+    }
+    return std::abs(sum);
+}
+
+/// What a keyway takes off beside the bore: to a height, over a length.
+double keyway(double bore, double half_width, double height, double along) {
+    return along * integral(-half_width, half_width,
+                            [=](double y) { return height - std::sqrt(bore * bore - y * y); });
+}
+
+void comesOut(const std::string& sheet, double volume) {
+    INFO(sheet);
+    const Document d = opened(PRISM_TEST_DATA "/parts/" + sheet);
+    const auto p = proposeFor(d.model(), quiet);
+    REQUIRE(p);
+    CHECK(p->clean);
+    CHECK(p->build.measure.volume == Approx(volume).epsilon(2e-7));
+}
+
+} // namespace
+
+TEST_CASE("a pulley with a recess on both sides and a keyway in its bore comes out") {
+    // Between two heights of the keyway lies nearly the tangent of the hub, and where the keyway meets the
+    // bore a line farther off sees both.
+    comesOut("pulley-with-keyway.dxf", turned({{0, 7},
+                                               {0, 18.5},
+                                               {13.5, 18.5},
+                                               {13.5, 25.5},
+                                               {6, 25.5},
+                                               {6, 42},
+                                               {13.2255621, 42},
+                                               {15.5, 35},
+                                               {19.5, 35},
+                                               {21.7744379, 42},
+                                               {29, 42},
+                                               {29, 25.5},
+                                               {21.5, 25.5},
+                                               {21.5, 18.5},
+                                               {35, 18.5},
+                                               {35, 7}}) -
+                                           keyway(7, 2.5, 9, 35));
+    // Here a level of the recess runs just beside where the groove is seen at its steepest.
+    comesOut("steep-grooved-pulley.dxf", turned({{0, 10},
+                                                 {0, 20},
+                                                 {15.5, 20},
+                                                 {15.5, 38},
+                                                 {6.25, 38},
+                                                 {6.25, 54},
+                                                 {14.8131023, 54},
+                                                 {17.25, 46.5},
+                                                 {21.25, 46.5},
+                                                 {23.6868977, 54},
+                                                 {32.25, 54},
+                                                 {32.25, 38},
+                                                 {23, 38},
+                                                 {23, 20},
+                                                 {38.5, 20},
+                                                 {38.5, 10}}) -
+                                             keyway(10, 3, 12.5, 38.5));
+}
+
+TEST_CASE("the dips at the ends of a slot are no arcs, and the part keeps its sizes") {
+    const double body = turned({{0, 0},
+                                {0, 11.5},
+                                {35.5, 11.5},
+                                {35.5, 8},
+                                {69.5, 11},
+                                {69.5, 17},
+                                {106.5, 17},
+                                {106.5, 11},
+                                {135, 11},
+                                {135, 0}});
+    // Of the slot what is 23 long and as wide as the end mill, and half a round of it at each end.
+    const auto above = [](double y) { return std::sqrt(11.5 * 11.5 - y * y) - 8; };
+    const double slot = integral(-2.5, 2.5, [&](double y) { return 23 * above(y); }) +
+                        integral(-kPi / 2, kPi / 2, [&](double t) {
+                            const double c = 2.5 * std::cos(t);
+                            return 2 * c * c * above(2.5 * std::sin(t));
+                        });
+    const double flat = 19 * (121 * std::acos(9 / 11.0) - 9 * std::sqrt(121 - 81.0));
+    comesOut("shaft-with-slot-and-flat.dxf", body - slot - flat);
+    const Document d = opened(PRISM_TEST_DATA "/parts/shaft-with-slot-and-flat.dxf");
+    const Figure& f = d.model().figure;
+    for (size_t i = 0; i < f.now.size(); ++i) CHECK(std::abs(f.now[i] - f.drawn[i]) < 1e-3);
+    const auto splines = std::ranges::count_if(
+        f.curves, [](const FigureCurve& c) { return std::holds_alternative<Spline>(c.drawn); });
+    CHECK(splines == 2);
+}
