@@ -531,3 +531,51 @@ TEST_CASE("a wall follows arcs and keeps its thickness, on either side") {
     CHECK(wall(R"(, "side": [20, 10])") == Approx(30 * (4 * 80 + (400 - 256) * kPi / 4))); // within the bend
     CHECK(wall(R"(, "side": [20, -10])") == Approx(30 * (4 * 80 + (576 - 400) * kPi / 4)));
 }
+
+TEST_CASE("an arm that runs into its boss along tangents leaves a sound solid, both as thick as they are") {
+    // A boss of 46 and an eye of 16, 90 apart, and the arm between them along the tangents of both.
+    const double big = 23, small = 8, apart = 90, lean = std::acos((big - small) / apart);
+    const Vec2 up{std::cos(lean), std::sin(lean)};
+    DxfText t;
+    t.entities().circle(23, 23, big).circle(113, 23, small);
+    for (const double side : {1.0, -1.0})
+        t.line(23 + big * up.x, 23 + side * big * up.y, 113 + small * up.x, 23 + side * small * up.y);
+    t.box(0, 60, 46, 85.5).box(105, 70, 121, 85.5).line(46, 76.5, 105, 76.5).line(46, 85.5, 105, 85.5);
+    const auto beyond = [&](double r) {
+        return r * r * (lean - up.x * up.y);
+    }; // of a disc, past the tangents
+    const double arm = (big + small) * up.y * (apart - (big - small) * up.x) - beyond(big) -
+                       (kPi * small * small - beyond(small));
+    const Document d = built(t, R"([
+        {"kind": "extrude", "view": "front", "areas": [[23, 25]], "reach": "through"},
+        {"kind": "extrude", "view": "front", "areas": [[70, 23]],
+         "from": {"mark": {"view": "top", "at": [46, 16.5]}}},
+        {"kind": "extrude", "view": "front", "areas": [[113, 25]],
+         "from": {"mark": {"view": "top", "at": [105, 10]}}}])");
+    CHECK(volumeOf(d) == Approx(kPi * big * big * 25.5 + arm * 9 + kPi * small * small * 15.5));
+}
+
+TEST_CASE("round faces that are made one leave a sound solid after every step") {
+    // Where joining round faces went wrong it left its edges changed, and what was tried next was no body.
+    for (const Sample& s : samples()) {
+        if (s.name != "clean11") continue; // a lever: its boss, the arm, the eye
+        Document d = opened(s.path);
+        const auto list = readBuildList(R"([
+            {"kind": "extrude", "view": "front", "areas": [[34.402, 32.636], [23, 25.098]], "reach": "through"},
+            {"kind": "extrude", "view": "front", "areas": [[96.288, 23]],
+             "from": {"mark": {"view": "top", "at": [46, 16.5]}}},
+            {"kind": "extrude", "view": "front", "areas": [[117.234, 26.579], [113, 25.582]],
+             "from": {"mark": {"view": "top", "at": [117, 10]}}}])");
+        REQUIRE(list);
+        const double boss = kPi * 23 * 23 * 25.5, eye = kPi * 64 * 15.5, arm = 1897.358234 * 9;
+        const std::vector<double> volumes{boss, boss + arm, boss + arm + eye};
+        for (size_t k = 1; k <= volumes.size(); ++k) {
+            const std::vector<Step> some(list->steps.begin(), list->steps.begin() + static_cast<long>(k));
+            const BuildResult b = build(d.model().figure, some, quiet);
+            CHECK(b.measure.valid);
+            CHECK(b.measure.volume == Approx(volumes[k - 1]).epsilon(1e-6));
+        }
+        return;
+    }
+    FAIL("the lever's sheet is not there");
+}

@@ -1,13 +1,19 @@
 #include "core/building/unify.h"
 
+#include "core/base/geometry.h"
+
 #include <BRepAdaptor_Curve.hxx>
 #include <BRepAdaptor_Surface.hxx>
+#include <BRepBuilderAPI_Copy.hxx>
 #include <BRepCheck_Analyzer.hxx>
+#include <BRepGProp.hxx>
 #include <BRep_Tool.hxx>
+#include <GProp_GProps.hxx>
 #include <ShapeUpgrade_UnifySameDomain.hxx>
 #include <TopExp.hxx>
 #include <TopExp_Explorer.hxx>
 #include <TopTools_IndexedMapOfShape.hxx>
+#include <TopTools_ListOfShape.hxx>
 #include <TopTools_MapOfShape.hxx>
 #include <TopoDS.hxx>
 #include <TopoDS_Edge.hxx>
@@ -153,36 +159,83 @@ void keepBetween(const std::vector<TopoDS_Face>& group, TopTools_MapOfShape& kee
             if (!seen.Add(x.Current())) keep.Add(x.Current());
 }
 
-/// Whether round faces that were made one came out wrong.
-bool spoilt(const TopoDS_Shape& before, const TopoDS_Shape& after) {
-    TopTools_IndexedMapOfShape old;
-    TopExp::MapShapes(before, TopAbs_FACE, old);
-    for (TopExp_Explorer x(after, TopAbs_FACE); x.More(); x.Next())
-        if (!old.Contains(x.Current()) &&
-            BRepAdaptor_Surface(TopoDS::Face(x.Current()), false).GetType() != GeomAbs_Plane &&
-            !BRepCheck_Analyzer(x.Current()).IsValid())
+/// The area of all round faces, mm^2.
+double roundArea(const TopoDS_Shape& shape) {
+    double sum = 0;
+    for (TopExp_Explorer x(shape, TopAbs_FACE); x.More(); x.Next()) {
+        if (BRepAdaptor_Surface(TopoDS::Face(x.Current()), false).GetType() == GeomAbs_Plane) continue;
+        GProp_GProps g;
+        BRepGProp::SurfaceProperties(x.Current(), g);
+        sum += g.Mass();
+    }
+    return sum;
+}
+
+/// Whether a round face goes round its axis as no face does: not at all, or more than once.
+bool goesRoundOddly(const TopoDS_Face& face) {
+    const BRepAdaptor_Surface s(face); // its range is that of the face
+    const double round = s.LastUParameter() - s.FirstUParameter();
+    return round < kSame || round > 2 * kPi + kSame;
+}
+
+/// Whether round faces that were made one came out wrong: not valid, or as another surface than they were
+/// together.
+bool spoilt(const TopTools_IndexedMapOfShape& before, double area, const TopoDS_Shape& after) {
+    constexpr double kSameArea = 1e-2; // areas within free-form borders are integrated no better than that
+    for (TopExp_Explorer x(after, TopAbs_FACE); x.More(); x.Next()) {
+        const TopoDS_Face& face = TopoDS::Face(x.Current());
+        if (!before.Contains(face) && BRepAdaptor_Surface(face, false).GetType() != GeomAbs_Plane &&
+            (goesRoundOddly(face) || !BRepCheck_Analyzer(face).IsValid()))
             return true;
-    return false;
+    }
+    return std::abs(roundArea(after) - area) > kSameArea * area;
+}
+
+using Groups = std::vector<std::vector<TopoDS_Face>>;
+
+/// Neighbouring faces on one surface made one, but for the round ones of some groups.
+template <class MayUnite>
+std::unique_ptr<ShapeUpgrade_UnifySameDomain> attempt(const TopoDS_Shape& shape, const Groups& groups,
+                                                      MayUnite mayUnite) {
+    auto u = std::make_unique<ShapeUpgrade_UnifySameDomain>(shape, true, true, false);
+    TopTools_MapOfShape keep;
+    for (const auto& group : groups)
+        if (!mayUnite(group)) keepBetween(group, keep);
+    if (!keep.IsEmpty()) u->KeepShapes(keep);
+    u->Build();
+    return u;
 }
 
 } // namespace
 
 TopoDS_Shape unified(const TopoDS_Shape& shape, const Handle(BRepTools_History) & history) {
-    const auto groups = facesOnOneRound(shape);
-    const auto attempt = [&](const auto& mayUnite) {
-        auto u = std::make_unique<ShapeUpgrade_UnifySameDomain>(shape, true, true, false);
-        TopTools_MapOfShape keep;
-        for (const auto& group : groups)
-            if (!mayUnite(group)) keepBetween(group, keep);
-        if (!keep.IsEmpty()) u->KeepShapes(keep);
-        u->Build();
-        return u;
+    const Groups groups = facesOnOneRound(shape);
+    if (groups.empty()) {
+        const auto done = attempt(shape, groups, mayBeOne);
+        history->Merge(done->History());
+        return done->Shape();
+    }
+    TopTools_IndexedMapOfShape faces;
+    TopExp::MapShapes(shape, TopAbs_FACE, faces);
+    const double area = roundArea(shape);
+    // What comes out wrong has changed the edges that it began with: each further attempt has its own.
+    BRepBuilderAPI_Copy second(shape), third(shape);
+    if (const auto done = attempt(shape, groups, mayBeOne); !spoilt(faces, area, done->Shape())) {
+        history->Merge(done->History());
+        return done->Shape();
+    }
+    TopTools_ListOfShape arguments;
+    arguments.Append(shape);
+    const auto taken = [&](BRepBuilderAPI_Copy& copy, const ShapeUpgrade_UnifySameDomain& done) {
+        history->Merge(new BRepTools_History(arguments, copy));
+        history->Merge(done.History());
+        return done.Shape();
     };
-    auto done = attempt(mayBeOne);
-    if (!groups.empty() && spoilt(shape, done->Shape()))
-        done = attempt([](const std::vector<TopoDS_Face>&) { return false; });
-    history->Merge(done->History());
-    return done->Shape();
+    if (const auto done = attempt(second.Shape(), facesOnOneRound(second.Shape()), mayBeOne);
+        !spoilt(faces, area, done->Shape()))
+        return taken(second, *done);
+    return taken(third, *attempt(third.Shape(), facesOnOneRound(third.Shape()),
+                                 [](const std::vector<TopoDS_Face>&) { return false; }));
 }
 
 } // namespace prism::building

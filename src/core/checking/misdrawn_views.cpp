@@ -58,6 +58,12 @@ void turned(const CheckInput& in, const Beside& b, std::vector<Finding>& out) {
     out.push_back(std::move(f));
 }
 
+Remedy mirroring(const CheckInput& in, const View& v, bool level) {
+    return {"mirror_view",
+            fmt::format("Mirror the {} view {}", nameOf(v.role), level ? "left to right" : "top to bottom"),
+            "", viewMoved(in, v, mirroredInPlace(v, level))};
+}
+
 void mirrored(const CheckInput& in, const Beside& b, std::vector<Finding>& out) {
     if (!sizesAgree(in, b)) return;
     const bool level = axesOf(b.view.role).right == b.axis;
@@ -65,11 +71,23 @@ void mirrored(const CheckInput& in, const Beside& b, std::vector<Finding>& out) 
         ofView(b.view, "view_mirrored",
                fmt::format("The {} view fits the {} view only when it is mirrored {}", nameOf(b.view.role),
                            nameOf(b.beside.role), level ? "left to right" : "top to bottom"));
-    f.remedies = {
-        {"mirror_view",
-         fmt::format("Mirror the {} view {}", nameOf(b.view.role), level ? "left to right" : "top to bottom"),
-         "", viewMoved(in, b.view, mirroredInPlace(b.view, level))}};
+    f.remedies = {mirroring(in, b.view, level)};
     out.push_back(std::move(f));
+}
+
+/// Mirrored across an axis that no view beside it shows: only a solid tells.
+void mirroredAlone(const CheckInput& in, const FigureView& v, const std::vector<Beside>& all,
+                   std::vector<Finding>& out) {
+    const View& view = in.views.views[static_cast<size_t>(v.view)];
+    for (const bool level : {true, false}) {
+        const Axis axis = level ? v.axes.right : v.axes.up;
+        if (std::ranges::any_of(all, [&](const Beside& b) { return b.axis == axis; })) continue;
+        Finding f = ofView(view, "view_mirrored",
+                           fmt::format("The {} view fits the other views only when it is mirrored {}",
+                                       nameOf(view.role), level ? "left to right" : "top to bottom"));
+        f.remedies = {mirroring(in, view, level)};
+        out.push_back(std::move(f));
+    }
 }
 
 /// One ratio of sizes to all views beside, or to the only one.
@@ -88,6 +106,27 @@ void scaled(const CheckInput& in, const View& v, const std::vector<Beside>& all,
          fmt::format("Draw the {} view {:.6g} times as large, as the others", nameOf(v.role), 1 / ratio), "",
          viewMoved(in, v, scaledInPlace(in, v, 1 / ratio))}};
     out.push_back(std::move(f));
+}
+
+/// Where a view has found no place among the others, one of them may be turned: which, only trying tells, for
+/// the roles follow from it.
+void turnedSomewhere(const CheckInput& in, std::vector<Finding>& out) {
+    const auto& views = in.views.views;
+    if (std::ranges::none_of(views, [](const View& v) { return v.role == Role::unassigned; })) return;
+    for (const View& v : views) {
+        if (v.role != Role::unassigned && !isPrincipal(v.role)) continue;
+        Finding f =
+            ofView(v, "view_turned",
+                   v.role == Role::unassigned
+                       ? "A view that has no place fits the others when it is turned on the sheet"
+                       : fmt::format("The views fit each other only when the one that seems to be the "
+                                     "{} view is turned on the sheet",
+                                     nameOf(v.role)));
+        for (const int quarters : {1, -1})
+            f.remedies.push_back({"turn_view", fmt::format("Turn the view by {}°", 90 * quarters), "",
+                                  viewMoved(in, v, turnedAtCorner(v, quarters))});
+        out.push_back(std::move(f));
+    }
 }
 
 void otherAngle(const CheckInput& in, std::vector<Finding>& out) {
@@ -122,7 +161,9 @@ std::vector<Finding> misdrawnViews(const CheckInput& in, Progress& progress) {
         if (v.role() == Role::front) continue; // the others are measured by it
         scaled(in, in.views.views[static_cast<size_t>(v.view)], all, r);
         for (const Beside& b : all) turned(in, b, r), mirrored(in, b, r);
+        mirroredAlone(in, v, all, r);
     }
+    turnedSomewhere(in, r);
     if (in.figure.principalViews().size() > 1) otherAngle(in, r);
     return r;
 }

@@ -204,6 +204,12 @@ Affine2 turnedInPlace(const View& v, const View& beside, int quarters) {
     return Affine2::shift(to) * Affine2::rotation(quarters * kPi / 2) * Affine2::shift({-c.x, -c.y});
 }
 
+Affine2 turnedAtCorner(const View& v, int quarter) {
+    const Box2& b = v.box_sheet;
+    const Vec2 lands = quarter > 0 ? b.lo + Vec2{b.height(), 0} : b.lo + Vec2{0, b.width()};
+    return Affine2::shift(lands) * Affine2::rotation(quarter * kPi / 2) * Affine2::shift({-b.lo.x, -b.lo.y});
+}
+
 std::optional<Change> featureMoved(const CheckInput& in, const View& v, Axis axis,
                                    const std::vector<double>& at, double by) {
     return Stretching(in, v, axis, at, by).change();

@@ -18,7 +18,9 @@ std::optional<Change> featureMoved(const CheckInput& in, const View& v, Axis axi
 Affine2 scaledInPlace(const CheckInput& in, const View& v, double by);
 /// mirrored about its middle, left to right or top to bottom,
 Affine2 mirroredInPlace(const View& v, bool level);
-/// or turned by quarters about its middle and put in line with the view beside.
+/// or turned by quarters about its middle and put in line with the view beside;
 Affine2 turnedInPlace(const View& v, const View& beside, int quarters);
+/// or turned by a quarter, 1 or -1, its lower left corner where it was.
+Affine2 turnedAtCorner(const View& v, int quarter);
 
 } // namespace prism::checking

@@ -115,7 +115,8 @@ class Diagnosing {
     }
 
     /// A solid for a sheet, within what is left of the work that may be done for all of them.
-    std::optional<Proposal> proposed(const Model& m, Effort effort, int most) {
+    std::optional<Proposal> proposed(const Model& m, Effort effort, int most,
+                                     LineKinds kinds = LineKinds::told) {
         if (!solidMayBeLookedFor(m) || progress_.cancelled()) return std::nullopt;
         const int limit = std::min(most, work_left_);
         if (limit <= 0) {
@@ -123,7 +124,7 @@ class Diagnosing {
             return std::nullopt;
         }
         Work work(limit);
-        auto p = proposeFor(m, work, progress_, effort);
+        auto p = proposeFor(m, work, progress_, effort, kinds);
         work_left_ -= work.done();
         if (!p) return std::nullopt;
         if (!p->left_undone.empty()) d_.left_undone = p->left_undone;
@@ -158,14 +159,10 @@ class Diagnosing {
         for (Finding& f : told) out.push_back(std::move(f));
         return any;
     }
-    /// On the sheet with every line drawn as a visible one.
+    /// Which lines are hidden taken for nothing.
     bool kindsAgainstSolid(std::vector<Finding>& out) {
         if (!now_->figure.drawsHidden()) return false;
-        Model alike = *now_;
-        for (Figure* f : {&alike.figure, &alike.drawn})
-            for (FigureCurve& c : f->curves)
-                if (c.role == LineRole::hidden) c.role = LineRole::outline;
-        const auto p = proposed(alike, Effort::exact, kMostWorkOfOne);
+        const auto p = proposed(*now_, Effort::exact, kMostWorkOfOne, LineKinds::alike);
         return p && p->clean && tellsOfLines(*p, out);
     }
 

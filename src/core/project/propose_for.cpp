@@ -4,8 +4,8 @@
 
 namespace prism {
 
-Result<Proposal> proposeFor(const Model& m, Work& work, Progress& progress, Effort effort) {
-    return guarded<Proposal>([&] { return propose(m.figure, work, progress, effort); });
+Result<Proposal> proposeFor(const Model& m, Work& work, Progress& progress, Effort effort, LineKinds kinds) {
+    return guarded<Proposal>([&] { return propose(m.figure, work, progress, effort, kinds); });
 }
 
 } // namespace prism

@@ -5,7 +5,8 @@
 namespace prism {
 
 /// A solid suggested for the sheet of a model (from the figure on). Nothing that a library throws leaves it.
-Result<Proposal> proposeFor(const Model& m, Work& work, Progress& progress, Effort effort = Effort::thorough);
+Result<Proposal> proposeFor(const Model& m, Work& work, Progress& progress, Effort effort = Effort::thorough,
+                            LineKinds kinds = LineKinds::told);
 inline Result<Proposal> proposeFor(const Model& m, Progress& progress, Effort effort = Effort::thorough) {
     Work unlimited;
     return proposeFor(m, unlimited, progress, effort);

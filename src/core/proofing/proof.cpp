@@ -232,9 +232,10 @@ ViewProof compare(const Figure& f, const FigureView& view, const SeenInView& see
         for (const ProjectedLine& l : *h.lines) {
             const bool hidden = l.kind == Kind::hidden;
             if (!(hidden ? h.tells_hidden : l.kind == Kind::visible) || step(l.shape)) continue;
-            v.extra += take(v, l.shape, -1, hidden, LineState::extra,
-                            uncovered(l.shape, (hidden ? h.drawn_any : h.drawn_seen).near(l.shape, tol), tol),
-                            h.window.partsOf(l.shape, tol), 4 * tol);
+            v.extra += take(
+                v, l.shape, -1, hidden, LineState::extra,
+                uncovered(l.shape, (hidden || alike ? h.drawn_any : h.drawn_seen).near(l.shape, tol), tol),
+                h.window.partsOf(l.shape, tol), 4 * tol);
         }
     return v;
 }
@@ -311,7 +312,7 @@ Result<void> breakOut(const Figure& f, const FigureView& view, const LocalCut& c
 
 } // namespace
 
-Result<Proof> prove(const Figure& f, const TopoDS_Shape& shape, Progress& progress) {
+Result<Proof> prove(const Figure& f, const TopoDS_Shape& shape, Progress& progress, LineKinds kinds) {
     if (shape.IsNull()) return failure(ErrorCode::impossible, "there is no solid to compare");
     std::vector<SeenInView> seen;
     for (const FigureView& v : f.views) {
@@ -327,8 +328,8 @@ Result<Proof> prove(const Figure& f, const TopoDS_Shape& shape, Progress& progre
             if (auto done = breakOut(f, v, *cut, shape, seen.back(), progress); !done)
                 return tl::make_unexpected(done.error());
     }
-    Proof p = compared(f, seen, LineKinds::told, progress);
-    if (!p.clean() && !f.drawsHidden())
+    Proof p = compared(f, seen, kinds, progress);
+    if (!p.clean() && kinds == LineKinds::told && !f.drawsHidden())
         if (Proof alike = compared(f, seen, LineKinds::alike, progress); alike.clean()) return alike;
     return p;
 }

@@ -107,7 +107,8 @@ bool inCut(const Figure& f, const FigureView& v, const ShownSolid& shown, Vec2 p
 /// where they show it. Views without any hidden line drawn are not asked for them. On a sheet without any
 /// hidden line, a solid that agrees only when every edge is drawn as a visible line counts as agreeing, and
 /// the proof tells.
-Result<Proof> prove(const Figure& f, const TopoDS_Shape& shape, Progress& progress);
+Result<Proof> prove(const Figure& f, const TopoDS_Shape& shape, Progress& progress,
+                    LineKinds kinds = LineKinds::told);
 /// The same, telling which views of the sheet were not compared, and why.
 Result<Proof> prove(const Figure& f, const ViewSet& set, const TopoDS_Shape& shape, Progress& progress);
 /// A proof against the views of the figure, telling as well which views of the sheet were not compared.

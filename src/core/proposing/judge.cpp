@@ -68,7 +68,7 @@ void Judge::consider(std::vector<Step> candidate, const char* found) {
         left_undone = "a solid with many free-form faces was not held against the sheet";
         return;
     }
-    auto proof = prove(f_, b.shape, progress_);
+    auto proof = prove(f_, b.shape, progress_, kinds_);
     if (!proof) return;
     last_ = proof->views;
     const bool fits = proof->clean() && b.measure.solids == 1;
@@ -97,7 +97,7 @@ void Judge::prefer(std::vector<Step> candidate, const std::string& differs) {
     ++tried;
     BuildResult b = prism::build(f_, areas_, candidate, progress_, {}, nullptr, Measuring::coarse);
     if (!b.ok() || b.measure.solids != 1) return;
-    auto proof = prove(f_, b.shape, progress_);
+    auto proof = prove(f_, b.shape, progress_, kinds_);
     if (!proof || !proof->clean()) return;
     others.insert(others.begin(), {std::move(steps), volume, differs, build.shape, {}});
     steps = std::move(candidate), volume = b.measure.volume;

@@ -12,8 +12,8 @@ namespace prism {
 class Judge {
   public:
     /// Of a search on the whole figure. It ends when the work is exhausted, which must outlive it.
-    Judge(const Figure& f, const AreaSets& areas, Work& work, Progress& progress)
-        : f_(f), areas_(areas), progress_(progress), work_(work) {}
+    Judge(const Figure& f, const AreaSets& areas, LineKinds kinds, Work& work, Progress& progress)
+        : f_(f), areas_(areas), kinds_(kinds), progress_(progress), work_(work) {}
 
     /// From now on the candidates come from a figure that lacks some features; `finish` adds the steps that
     /// make them. The areas must outlive the search.
@@ -39,6 +39,8 @@ class Judge {
     /// Whether what is kept differs from the sheet in a line or two: nothing that fits most lines is nearer.
     bool near() const { return missing + extra > 0 && missing + extra <= 2; }
     Work& work() { return work_; }
+    /// Whether candidates have to show as well which lines are hidden.
+    LineKinds kinds() const { return kinds_; }
     bool exhausted() const { return work_.exhausted(); }
     /// Another search begins.
     void begin() { not_nearer_ = 0, nearest_ = std::numeric_limits<double>::infinity(); }
@@ -63,6 +65,7 @@ class Judge {
 
     const Figure& f_;
     const AreaSets& areas_;
+    LineKinds kinds_;
     Progress& progress_;
     Work& work_;
     const AreaSets* reduced_ = nullptr;

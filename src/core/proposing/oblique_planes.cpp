@@ -223,7 +223,7 @@ void fromFacets(const Figure& f, const std::vector<ViewMap>& maps, const std::ve
         BoundedCell inside(maps, faces);
         ProductCells pieces(maps, gridded), fine(maps, true);
         MetCells model(inside, pieces);
-        ConsistentCells solver(model, f.tolerances, f.size, lines, best.work(), progress);
+        ConsistentCells solver(model, f.tolerances, f.size, lines, best.work(), progress, best.kinds());
         for (int i = 0; i < kLooks && !best.clean && !best.exhausted(); ++i) {
             const auto choice = solver.next(progress);
             if (!choice) break;
@@ -248,7 +248,7 @@ void fromObliquePlanes(const Figure& f, const std::vector<ViewMap>& maps,
     PlaneCells sides(maps, planes);
     ProductCells pieces(maps, gridded), fine(maps, true);
     MetCells model(sides, pieces);
-    ConsistentCells solver(model, f.tolerances, f.size, lines, best.work(), progress);
+    ConsistentCells solver(model, f.tolerances, f.size, lines, best.work(), progress, best.kinds());
     best.begin();
     for (int i = 0; i < kChoices && !best.clean && !best.stuck(); ++i) {
         progress.report(0.3, "Looking for material cut by oblique planes");

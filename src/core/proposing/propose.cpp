@@ -50,17 +50,25 @@ bool considerCells(const Figure& f, ProductCells& model, ProductCells& fine, boo
 void withoutSuspects(const Figure& f, const std::vector<ViewMap>& maps, bool gridded, Progress& progress,
                      Judge& best) {
     constexpr size_t kMostSuspects = 10;
-    constexpr int kMostLooks = 3; ///< for each: the places where its solid is off are looked at then
+    constexpr int kMostLooks = 3;  ///< for each: the places where its solid is off are looked at then
+    constexpr int kMostRounds = 3; ///< with all that was looked at, other lines may be in the way
     ProductCells model(maps, gridded), fine(maps, true);
-    ConsistentCells solver(model, f.tolerances, f.size, Lines::all, best.work(), progress);
-    for (const auto& lines : solver.suspects(kMostSuspects, progress))
-        for (int look = 0; look < kMostLooks && !best.clean && !progress.cancelled(); ++look) {
-            const auto choice = solver.without(lines, progress);
-            if (!choice || !considerCells(f, model, fine, gridded, *choice,
-                                          "material that all lines but one or two agree on", progress, best))
-                break;
-            solver.lookAt(best.placesOff(maps), progress);
-        }
+    ConsistentCells solver(model, f.tolerances, f.size, Lines::all, best.work(), progress, best.kinds());
+    for (int round = 0; round < kMostRounds && !best.clean && !best.near(); ++round) {
+        bool looked = false;
+        for (const auto& lines : solver.suspects(kMostSuspects, progress))
+            for (int look = 0; look < kMostLooks && !best.clean && !progress.cancelled(); ++look) {
+                const auto choice = solver.without(lines, progress);
+                if (!choice ||
+                    !considerCells(f, model, fine, gridded, *choice,
+                                   "material that all lines but one or two agree on", progress, best))
+                    break;
+                const auto places = best.placesOff(maps);
+                looked = looked || !places.empty();
+                solver.lookAt(places, progress);
+            }
+        if (!looked) break;
+    }
 }
 
 void fromCells(const Figure& f, const std::vector<ViewMap>& maps, bool gridded, Lines lines, LineKinds kinds,
@@ -112,7 +120,7 @@ void look(const Figure& f, const AreaSets& areas, Lines lines, Surfaces surfaces
                 if (goesOn()) fromTurningAndCuts(f, maps, p, side, gridded, lines, progress, best);
     for (bool gridded : {false, true}) {
         if (goesOn() && lines == Lines::most) withoutSuspects(f, maps, gridded, progress, best);
-        if (goesOn() && !best.near()) fromCells(f, maps, gridded, lines, LineKinds::told, progress, best);
+        if (goesOn() && !best.near()) fromCells(f, maps, gridded, lines, best.kinds(), progress, best);
     }
     for (bool gridded : {false, true}) // where no line is hidden, all may be drawn alike
         if (goesOn() && !f.drawsHidden())
@@ -208,13 +216,13 @@ void tellApart(const Figure& f, Proposal& p) {
 
 } // namespace
 
-Result<Proposal> propose(const Figure& f, Work& work, Progress& progress, Effort effort) {
+Result<Proposal> propose(const Figure& f, Work& work, Progress& progress, Effort effort, LineKinds kinds) {
     if (f.principalViews().empty() || f.views.size() < 2)
         return failure(ErrorCode::impossible, "one view alone does not say how deep the part is");
     const AreaSets areas(f, progress);
     if (progress.cancelled())
         return failure(ErrorCode::cancelled, "the proposal was stopped; nothing was changed");
-    Judge best(f, areas, work, progress);
+    Judge best(f, areas, kinds, work, progress);
     for (const Lines demanded : {Lines::all, Lines::most}) { // what fits every line before what fits most
         if (demanded == Lines::most && effort == Effort::exact) break;
         // Once all lines but one or two agree on a solid, a quick look has its answer.

@@ -40,8 +40,9 @@ enum class Effort {
 /// round the axis of an end view, whole or with areas of the views cut from them; else cells of material that
 /// all views and sections agree on, made by extruded areas; else cuts tried one by one, each kept only when
 /// the solid projected back comes closer to the sheet. Every suggestion is built and proved before it is
-/// made. Ends when the work is exhausted.
-Result<Proposal> propose(const Figure& f, Work& work, Progress& progress, Effort effort = Effort::thorough);
+/// made. Ends when the work is exhausted. `kinds` alike: which lines are hidden counts for nothing.
+Result<Proposal> propose(const Figure& f, Work& work, Progress& progress, Effort effort = Effort::thorough,
+                         LineKinds kinds = LineKinds::told);
 inline Result<Proposal> propose(const Figure& f, Progress& progress, Effort effort = Effort::thorough) {
     Work unlimited;
     return propose(f, unlimited, progress, effort);

@@ -114,7 +114,7 @@ void fromTurning(const Figure& f, const std::vector<ViewMap>& maps, const std::v
         if (best.clean) return;
         const ViewMap& m = maps[static_cast<size_t>(p.map)];
         TurnedCells model(maps, p.map, p.upright, p.at, p.middle);
-        ConsistentCells solver(model, f.tolerances, f.size, lines, best.work(), progress);
+        ConsistentCells solver(model, f.tolerances, f.size, lines, best.work(), progress, best.kinds());
         for (int i = 0; i < kChoices && !best.clean; ++i) {
             const auto choice = solver.next(progress);
             if (!choice) break;
@@ -131,7 +131,7 @@ void fromTurningAndCuts(const Figure& f, const std::vector<ViewMap>& maps, const
     TurnedCells round(maps, p.map, p.upright, p.at, p.middle, side);
     ProductCells pieces(maps, gridded), fine(maps, true);
     MetCells model(round, pieces);
-    ConsistentCells solver(model, f.tolerances, f.size, lines, best.work(), progress);
+    ConsistentCells solver(model, f.tolerances, f.size, lines, best.work(), progress, best.kinds());
     best.begin();
     for (int i = 0; i < kChoices && !best.clean && !best.stuck(); ++i) {
         const auto choice = solver.next(progress);
@@ -232,7 +232,7 @@ void fromTurnedPieces(const Figure& f, const std::vector<ViewMap>& maps, const H
     TurnedCells round(maps, p.map, p.upright, p.at, p.middle, side);
     ProductCells pieces(maps, gridded), fine(maps, true);
     MetCells model(round, pieces, MetCells::First::divides);
-    ConsistentCells solver(model, f.tolerances, f.size, lines, best.work(), progress);
+    ConsistentCells solver(model, f.tolerances, f.size, lines, best.work(), progress, best.kinds());
     best.begin();
     for (int i = 0; i < kChoices && !best.clean && !best.stuck(); ++i) {
         const auto choice = solver.next(progress);
