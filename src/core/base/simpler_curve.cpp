@@ -54,26 +54,20 @@ std::optional<Circle> circleThroughSpans(const Spline& s, double touch) {
 
 } // namespace
 
-std::optional<Curve> simplerCurve(const Spline& s, double touch, double rounding) {
+std::optional<Curve> simplerCurve(const Spline& s, double touch) {
     std::vector<Vec2> v = alongSpline(s);
     const bool closed = distance(v.front(), v.back()) <= touch;
     const Segment chord{v.front(), v.back()};
-    double rise = 0;
-    for (Vec2 p : v) rise = std::max(rise, distanceTo(chord, p));
-    if (!closed && rise <= touch) return chord;
+    if (!closed && std::all_of(v.begin(), v.end(), [&](Vec2 p) { return distanceTo(chord, p) <= touch; }))
+        return chord;
     if (closed) v.pop_back();
-    // The curve in which round bodies meet differs from an arc by a hundredth of its rise, however short it
-    // is.
-    constexpr double kOfRise = 1e-3, kOfTouch = 0.01;
-    const double fit =
-        closed ? touch : std::clamp(kOfRise * rise, std::max(rounding, kOfTouch * touch), touch);
     auto bowed = [&](const Circle& c) { return c.radius < 20 * lengthOf(s); }; // flatter ones are left alone
     if (const auto c = fitCircle(v); c && bowed(*c))
-        if (const auto arc = arcOn(*c, v, fit, closed)) return *arc;
+        if (const auto arc = arcOn(*c, v, touch, closed)) return *arc;
     // Elsewhere than at its joints another curve strays to either side; these cubics only outwards.
-    if (const auto c = circleThroughSpans(s, fit);
+    if (const auto c = circleThroughSpans(s, touch);
         c && bowed(*c) &&
-        std::all_of(v.begin(), v.end(), [&](Vec2 p) { return distance(p, c->centre) > c->radius - fit; }))
+        std::all_of(v.begin(), v.end(), [&](Vec2 p) { return distance(p, c->centre) > c->radius - touch; }))
         if (const auto arc = arcOn(*c, v, 3e-4 * c->radius, closed)) return *arc;
     if (auto e = ellipseOn(alongSpline(s), touch); e && std::abs(e->sweep) > kLeastOfEllipse) {
         if (closed) e->sweep = std::copysign(2 * kPi, e->sweep);

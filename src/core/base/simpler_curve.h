@@ -9,9 +9,7 @@ std::optional<Arc> arcOn(const Circle& circle, const std::vector<Vec2>& points, 
                          bool closed);
 
 /// The arc, circle, ellipse or line that a spline follows: within `touch`, or as cubics drawn for an arc do.
-/// A flat bow fits many curves, and must fit an arc the better the flatter it is, as far as `rounding`, by
-/// which its coordinates may be off, allows that to be told.
-std::optional<Curve> simplerCurve(const Spline& s, double touch, double rounding);
+std::optional<Curve> simplerCurve(const Spline& s, double touch);
 
 /// The arc or circle that an ellipse is, within `touch`; none for one that is flatter.
 std::optional<Arc> roundOf(const EllipseArc& e, double touch);

@@ -216,16 +216,15 @@ void chordArcs(Workbench& w) {
 }
 
 /// What a free-form curve, or an ellipse as wide as it is long, is drawn for.
-std::optional<Curve> plainer(const Curve& c, double touch, double rounding) {
-    if (const auto* s = std::get_if<Spline>(&c)) return simplerCurve(*s, touch, rounding);
+std::optional<Curve> plainer(const Curve& c, double touch) {
+    if (const auto* s = std::get_if<Spline>(&c)) return simplerCurve(*s, touch);
     if (const auto* e = std::get_if<EllipseArc>(&c)) return roundOf(*e, touch);
     return std::nullopt;
 }
 
 void plainCurves(Workbench& w) {
-    const double rounding = w.drawing().resolution > 0 ? w.touch() : 0;
     for (const Piece& p : w.pieces()) {
-        const auto c = plainer(w.curve(p), w.touch(), rounding);
+        const auto c = plainer(w.curve(p), w.touch());
         if (c && w.record("spline_arc", {p.entity}, pointAt(*c, 0.5), lengthOf(*c))) w.setCurve(p, *c);
     }
 }

@@ -267,14 +267,27 @@ std::string lostShape(const Figure& f, const std::vector<double>& x) {
     return {};
 }
 
-/// Whether settling what the digits leave open moved the figure by far more than was open: near where a line
-/// touches an arc, a thousandth may be magnified to a tenth.
+/// Whether settling what the digits leave open took ends of lines, or circles, away from all that is drawn in
+/// their view by far more than was open: near where a line touches an arc, a thousandth may be magnified to a
+/// tenth. Along a flat bow its end may go far, and so may its centre.
 bool magnified(const Figure& f, const std::vector<double>& settled, double open) {
     constexpr double kMost = 30;
     const double most = std::max(f.tolerances.proof, kMost * open);
-    for (size_t i = 0; i < settled.size(); ++i)
-        if (std::abs(settled[i] - f.now[i]) > most) return true;
-    return false;
+    const auto strayed = [&](int point, int view) {
+        if (point < 0) return false;
+        const FigurePoint& p = f.points[static_cast<size_t>(point)];
+        const Vec2 is = f.at(p, settled);
+        return distance(is, f.at(p, f.now)) > most &&
+               std::ranges::none_of(f.curves, [&](const FigureCurve& c) {
+                   return c.view == view && distanceTo(c.drawn, is) <= most;
+               });
+    };
+    return std::ranges::any_of(f.curves, [&](const FigureCurve& c) {
+        const auto r = static_cast<size_t>(c.radius);
+        const bool whole = c.p0 < 0 && c.radius >= 0;
+        return strayed(c.p0, c.view) || strayed(c.p1, c.view) ||
+               (whole && std::abs(settled[r] - f.now[r]) > most);
+    });
 }
 
 /// Agreements of so many equations are settled where the digits leave them open; on larger sheets they stay

@@ -58,7 +58,7 @@ std::vector<Curve> tidied(const std::vector<Curve>& run, double touch) {
     std::vector<Curve> r;
     for (size_t i = 0; i < run.size();) {
         const auto* s = std::get_if<Spline>(&run[i]);
-        const auto simple = s ? simplerCurve(*s, touch, touch) : std::nullopt;
+        const auto simple = s ? simplerCurve(*s, touch) : std::nullopt;
         if (s && simple && std::holds_alternative<Segment>(*simple)) {
             r.push_back(*simple), ++i;
             continue;
