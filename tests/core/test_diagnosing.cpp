@@ -249,6 +249,31 @@ TEST_CASE("a view at another scale or mirrored is one finding, and mended it is 
     CHECK(sameLines(d.model().figure, sound.model().figure));
 }
 
+TEST_CASE("a side view mirrored across an axis that no other view shows is told by the solid alone") {
+    const auto sheet = [](bool mirrored) {
+        DxfText t; // a guide block with a groove along its front and a rebate along its back
+        t.layer("HIDDEN", "HIDDEN").entities().box(0, 0, 80, 40).line(0, 15, 80, 15).line(0, 25, 80, 25);
+        t.line(0, 6, 80, 6, "HIDDEN").text(0, -20, "THIRD ANGLE");
+        const auto at = [&](double y) { return mirrored ? 150 - y : 120 + y; };
+        const std::vector<Vec2> outline{{0, 0},  {22, 0}, {22, 6}, {30, 6}, {30, 40},
+                                        {0, 40}, {0, 25}, {8, 25}, {8, 15}, {0, 15}};
+        for (size_t i = 0; i < outline.size(); ++i) {
+            const Vec2 a = outline[i], b = outline[(i + 1) % outline.size()];
+            t.line(at(a.x), a.y, at(b.x), b.y);
+        }
+        return t.done();
+    };
+    CHECK(serious(diagnosed(drawnSheet(sheet(false)))).empty());
+    const Document d = drawnSheet(sheet(true));
+    const Diagnosis found = diagnosed(d);
+    INFO(told(found));
+    const auto all = serious(found);
+    REQUIRE(all.size() == 1);
+    CHECK(all[0]->kind == "view_mirrored");
+    REQUIRE_FALSE(all[0]->remedies.empty());
+    CHECK(all[0]->remedies[0].kind == "mirror_view");
+}
+
 TEST_CASE("a line of the wrong kind is told by the solid of all others, and redrawn") {
     const Document sound = drawnSheet(Pedestal{}.dxf());
     for (bool hidden : {true, false}) {

@@ -200,3 +200,53 @@ TEST_CASE("richer parts on sheets by another program get their true volume", "[s
         }
     }
 }
+
+TEST_CASE("seams between faces that run smoothly into each other may be drawn, hidden ones as hidden lines") {
+    // The arm runs into its boss and its eye along tangents; the side view draws where it does.
+    NoProgress quiet;
+    const auto p = proposeFor(opened(PRISM_TEST_DATA "/parts/lever-with-seams-drawn.dxf").model(), quiet);
+    REQUIRE(p);
+    CHECK(p->clean);
+    const double big = 18.5, small = 11, apart = 81.5, lean = std::acos((big - small) / apart),
+                 x = std::cos(lean), y = std::sin(lean);
+    const auto beyond = [&](double r) { return r * r * (lean - x * y); }; // of a disc, past the tangents
+    const double arm =
+        (big + small) * y * (apart - (big - small) * x) - beyond(big) - (kPi * small * small - beyond(small));
+    CHECK(p->build.measure.volume ==
+          Approx(kPi * (big * big - 6.5 * 6.5) * 19.5 + kPi * (small * small - 64) * 15 + arm * 9)
+              .epsilon(1e-6));
+}
+
+TEST_CASE("stairs of twenty steps, each with a pocket, are proposed exactly") {
+    NoProgress quiet;
+    constexpr int n = 20;
+    constexpr double run = 20, rise = 5, wide = 60, deep = 3, long_ = run * n, high = rise * n;
+    constexpr double above = high + 40, beside = long_ + 40;
+    DxfText t;
+    t.layer("HIDDEN", "HIDDEN").entities();
+    t.line(0, 0, long_, 0).line(0, 0, 0, high).box(0, above, long_, above + wide);
+    t.line(beside, 0, beside, high).line(beside + wide, 0, beside + wide, high);
+    t.line(beside, 0, beside + wide, 0);
+    double volume = 0;
+    for (int i = 0; i < n; ++i) {
+        const double x = run * i, z = high - rise * i, from = 8 + i % 7, to = wide - 8 - i % 5;
+        t.line(x, z, x + run, z).line(x + run, z, x + run, z - rise).line(beside, z, beside + wide, z);
+        volume += run * wide * z;
+        if (i + 1 == n) continue;
+        t.line(x + run, above, x + run, above + wide);
+        const double in = x + 4, out = x + 14, floor = z - deep;
+        volume -= (out - in) * (to - from) * deep;
+        t.box(in, above + from, out, above + to);
+        t.line(in, z, in, floor, "HIDDEN").line(out, z, out, floor, "HIDDEN");
+        t.line(in, floor, out, floor, "HIDDEN").line(beside + from, floor, beside + to, floor, "HIDDEN");
+        t.line(beside + from, z, beside + from, floor, "HIDDEN");
+        t.line(beside + to, z, beside + to, floor, "HIDDEN");
+    }
+    const std::string path = temporary("stairs.dxf");
+    std::ofstream(path) << t.text(0, -30, "THIRD ANGLE PROJECTION").done();
+    const auto p = proposeFor(opened(path).model(), quiet);
+    REQUIRE(p);
+    CHECK(p->clean);
+    CHECK(p->build.measure.faces == 7 * n - 1);
+    CHECK(p->build.measure.volume == Approx(volume).epsilon(1e-9));
+}
