@@ -314,12 +314,13 @@ BuildResult build(const Figure& f, const AreaSets& areas, const std::vector<Step
     kept->steps = steps;
     if (alike > 0)
         kept->after.assign(earlier->after.begin(), earlier->after.begin() + static_cast<long>(alike));
-    // Somebody is at work on the last step: what lies before it is joined once, for each further change.
     const auto keepSettled = [&](size_t n) { kept->settled.emplace(n, b.state()); };
-    if (alike > 0 && alike + 1 == steps.size()) b.settle(), keepSettled(alike);
     for (size_t i = b.done(); i < steps.size(); ++i) {
         progress.report(static_cast<double>(i) / static_cast<double>(steps.size()), "Building the solid");
         if (progress.cancelled()) return {};
+        // Whoever builds by hand is at work on the last step: what lies before it is joined beforehand, so
+        // that a change of that step has nothing else to do.
+        if (i + 1 == steps.size() && measuring == Measuring::fine) b.settle(), keepSettled(i);
         b.step(i, numbers);
         kept->after.push_back(b.state());
     }

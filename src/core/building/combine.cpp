@@ -4,13 +4,16 @@
 #include "core/building/soundness.h"
 #include "core/building/unify.h"
 
+#include <BOPTools_AlgoTools3D.hxx>
 #include <BRepAlgoAPI_Common.hxx>
 #include <BRepAlgoAPI_Cut.hxx>
 #include <BRepAlgoAPI_Fuse.hxx>
 #include <BRepBndLib.hxx>
+#include <BRepClass3d_SolidClassifier.hxx>
 #include <BRepLib.hxx>
 #include <BRep_Tool.hxx>
 #include <Bnd_Box.hxx>
+#include <IntTools_Context.hxx>
 #include <TopExp.hxx>
 #include <TopExp_Explorer.hxx>
 #include <TopTools_IndexedMapOfShape.hxx>
@@ -67,6 +70,27 @@ std::vector<std::vector<TopoDS_Shape>> apart(const std::vector<TopoDS_Shape>& to
     return groups;
 }
 
+/// Whether a cut lost a tool: a face of it that reaches into the body left nothing behind. The modeller has
+/// been seen to, without an error, where curves of several faces come close.
+bool lostAny(BRepAlgoAPI_Cut& done, const std::vector<TopoDS_Shape>& tools, const TopoDS_Shape& body,
+             double tolerance) {
+    const Bnd_Box box = boxOf(body);
+    const Handle(IntTools_Context) context = new IntTools_Context;
+    std::optional<BRepClass3d_SolidClassifier> within;
+    for (const TopoDS_Shape& t : tools)
+        for (TopExp_Explorer x(t, TopAbs_FACE); x.More(); x.Next()) {
+            gp_Pnt at; // well inside the face
+            gp_Pnt2d on;
+            if (!done.IsDeleted(x.Current()) || box.IsOut(boxOf(x.Current())) ||
+                BOPTools_AlgoTools3D::PointInFace(TopoDS::Face(x.Current()), at, on, context) != 0)
+                continue;
+            if (!within) within.emplace(body);
+            within->Perform(at, tolerance);
+            if (within->State() == TopAbs_IN) return true;
+        }
+    return false;
+}
+
 } // namespace
 
 template <class Algorithm>
@@ -84,6 +108,8 @@ TopoDS_Shape Parts::combined(const TopoDS_Shape& base, const std::vector<TopoDS_
         a.SetFuzzyValue(rung * size_);
         a.Build();
         if (a.HasErrors() || !a.IsDone() || drawnTogether(a.Shape(), size_)) continue;
+        if constexpr (std::is_same_v<Algorithm, BRepAlgoAPI_Cut>)
+            if (lostAny(a, tools, base, 1e-6 * size_)) continue;
         if (rung > 0 && !isSound(a.Shape())) continue;
         loosened_ = std::max(loosened_, rung * size_);
         names_.follow(a, base);

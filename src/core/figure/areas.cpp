@@ -93,9 +93,21 @@ double signedArea(const Loop& loop) {
     return sum;
 }
 
+namespace {
+
+/// Whether nothing of a curve lies right of a place, told without following the curve.
+bool leftOrBeside(const Curve& c, Vec2 p) {
+    if (std::holds_alternative<Spline>(c)) return false; // its box takes as long as itself
+    const Box2 box = boxOf(c);
+    return p.y < box.lo.y || p.y > box.hi.y || p.x > box.hi.x;
+}
+
+} // namespace
+
 bool insideLoop(const Loop& loop, Vec2 p) {
     bool in = false;
     for (const AreaEdge& e : loop) {
+        if (leftOrBeside(e.shape, p)) continue;
         const auto pts = sampled(e.shape, 1e-4);
         for (size_t i = 1; i < pts.size(); ++i)
             if (passesRightOf(p, pts[i - 1], pts[i])) in = !in;

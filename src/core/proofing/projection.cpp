@@ -104,10 +104,11 @@ void collect(const TopoDS_Shape& compound, ProjectedLine::Kind kind, const Back&
 
 /// The shape with its heavy curves drawn lighter. The modeller writes the curve in which two round surfaces
 /// meet as a hundred poles of degree eight; where two of them are seen one behind the other, removing hidden
-/// lines takes seconds. Drawn again within a thousandth of what a proof forgives they take a tenth of that.
+/// lines takes seconds. Drawn again within a hundredth of what a proof forgives at least they take a tenth of
+/// that.
 TopoDS_Shape lightened(const TopoDS_Shape& shape) {
-    constexpr int kDegree = 5, kMostPieces = 60, kHeavy = 24;
-    constexpr double kOff = 1e-6; // mm
+    constexpr int kDegree = 3, kMostPieces = 60, kHeavy = 24;
+    constexpr double kOff = 2e-5; // mm
     struct Light {
         TopoDS_Edge edge;
         Handle(Geom_Curve) curve;

@@ -116,7 +116,7 @@ void look(const Figure& f, const AreaSets& areas, Lines lines, Surfaces surfaces
     if (maps.size() < 2) return;
     for (bool gridded : {false, true})
         for (const HalfProfile& p : profiles)
-            for (int side : {1, -1})
+            for (int side : sidesOf(maps[static_cast<size_t>(p.map)], p, 2 * f.tolerances.proof))
                 if (goesOn()) fromTurningAndCuts(f, maps, p, side, gridded, lines, progress, best);
     for (bool gridded : {false, true}) {
         if (goesOn() && lines == Lines::most) withoutSuspects(f, maps, gridded, progress, best);
@@ -130,7 +130,7 @@ void look(const Figure& f, const AreaSets& areas, Lines lines, Surfaces surfaces
     const auto bosses = bossProfiles(f, maps);
     for (bool gridded : {false, true})
         for (const HalfProfile& p : bosses)
-            for (int side : {1, -1})
+            for (int side : sidesOf(maps[static_cast<size_t>(p.map)], p, 2 * f.tolerances.proof))
                 if (goesOn()) fromTurnedPieces(f, maps, p, side, gridded, lines, progress, best);
     if (!goesOn()) return;
     if (const auto planes = obliquePlanes(f, maps); !planes.empty()) {

@@ -30,10 +30,23 @@ std::span<const double> breaksIn(const Ray& r, double lo, double hi) {
     return {first, std::upper_bound(first, r.breaks.end(), hi)};
 }
 
+/// Whether the surface that a line of sight meets at a break is met by one farther off as well, between the
+/// same cells but much deeper or less deep: it is seen steeply, as a slender cone from its end.
+bool goesOnSteeply(const Ray& near, double at, const Ray& far, double least, double most) {
+    const auto i = static_cast<size_t>(std::ranges::lower_bound(near.breaks, at) - near.breaks.begin());
+    for (size_t k = 0; k < far.breaks.size(); ++k) {
+        const double off = std::abs(far.breaks[k] - at);
+        if (off >= least && off <= most && far.cells[k] == near.cells[i] &&
+            far.cells[k + 1] == near.cells[i + 1])
+            return true;
+    }
+    return false;
+}
+
 /// Whether the boundary in a range of depths bends between the two lines of sight.
 Bend bends(const Beside& s, double lo, double hi) {
     // A round surface turns a little between the lines of sight as well, the more the steeper it is seen.
-    constexpr double kBend = 0.04, kSteepest = 12;
+    constexpr double kBend = 0.04, kSteepest = 12, kMuchSteeper = 60;
     const auto a = breaksIn(s.a, lo, hi), b = breaksIn(s.b, lo, hi);
     if (a.empty() || b.empty()) return Bend::no;
     if (a.size() > 1 || b.size() > 1) return Bend::maybe;
@@ -41,7 +54,13 @@ Bend bends(const Beside& s, double lo, double hi) {
     const auto far_a = breaksIn(s.far_a, a[0] - reach, a[0] + reach),
                far_b = breaksIn(s.far_b, b[0] - reach, b[0] + reach);
     const bool blurred = !s.clear || s.a.isBlurred(a[0]) || s.b.isBlurred(b[0]);
-    if (blurred || far_a.empty() || far_b.empty()) return blurred ? Bend::maybe : Bend::no;
+    if (blurred) return Bend::maybe;
+    if (far_a.empty() || far_b.empty()) {
+        const double most = kMuchSteeper * s.apart;
+        const bool steep_a = far_a.empty() && goesOnSteeply(s.a, a[0], s.far_a, reach, most),
+                   steep_b = far_b.empty() && goesOnSteeply(s.b, b[0], s.far_b, reach, most);
+        return steep_a != steep_b ? Bend::maybe : Bend::no;
+    }
     bool sure = far_a.size() == 1 && far_b.size() == 1, turns = false;
     // Farther off, what is one break here may have become two: any of them may be the surface that goes on.
     for (const double in_a : far_a)
@@ -293,18 +312,33 @@ class Sights {
         return it->second;
     }
     void alongGrid(int k) {
-        const FigureView& v = model_.maps()[k].view();
+        const ViewMap& m = model_.maps()[static_cast<size_t>(k)];
+        const FigureView& v = m.view();
         const auto &u = levelsAlong(v.axes.right), &w = levelsAlong(v.axes.up);
         auto sweep = [&](const std::vector<double>& on, const std::vector<double>& across, bool upright) {
-            for (double x : on)
-                for (size_t j = 0; j + 1 < across.size(); ++j) {
-                    const double gap = across[j + 1] - across[j], y = 0.5 * (across[j] + across[j + 1]);
+            for (double x : on) {
+                const std::vector<double> parts =
+                    partsAlong(m, upright ? v.axes.right : v.axes.up, x, across);
+                for (size_t j = 0; j + 1 < parts.size(); ++j) {
+                    const double gap = parts[j + 1] - parts[j], y = 0.5 * (parts[j] + parts[j + 1]);
                     if (gap < 8 * beside_) continue;
                     demand(k, upright ? Vec2{x, y} : Vec2{y, x}, upright ? Vec2{1, 0} : Vec2{0, 1}, gap);
                 }
+            }
         };
         sweep(u, w, true);
         sweep(w, u, false);
+    }
+    /// Where something may change along a level: at the levels across, and where it runs into another area.
+    std::vector<double> partsAlong(const ViewMap& m, Axis fixed, double at,
+                                   const std::vector<double>& across) const {
+        std::vector<double> r = across;
+        for (double beside : {at - beside_, at + beside_}) {
+            const auto& breaks = m.scan(fixed, beside).breaks;
+            r.insert(r.end(), breaks.begin(), breaks.end());
+        }
+        std::sort(r.begin(), r.end());
+        return r;
     }
     /// Lines that run along neither axis are looked at in a few places each.
     void alongCurves(int k) {

@@ -160,12 +160,19 @@ void fromTurningAndCuts(const Figure& f, const std::vector<ViewMap>& maps, const
                                               : Fill::either; },
             progress);
         if (!cuts.left_undone.empty()) best.left_undone = cuts.left_undone;
-        std::vector<Step> steps{turned(m.view(), p, seeds)};
+        const Step body_step = turned(m.view(), p, seeds);
+        std::vector<Step> outlines;
         for (size_t k = 0; k < maps.size(); ++k)
             if (maps[k].view().principal() && leavesOutline(round, body, static_cast<int>(k), fine))
-                steps.push_back(withinOutline(maps[k]));
-        steps.insert(steps.end(), cuts.steps.begin(), cuts.steps.end());
-        best.consider(std::move(steps), "turned part with cuts");
+                outlines.push_back(withinOutline(maps[k]));
+        // Cuts that reach to the far end mostly take what lies outside an outline with them.
+        for (const bool within : {false, true}) {
+            if (best.clean || (within && outlines.empty())) break;
+            std::vector<Step> steps{body_step};
+            if (within) steps.insert(steps.end(), outlines.begin(), outlines.end());
+            steps.insert(steps.end(), cuts.steps.begin(), cuts.steps.end());
+            best.consider(std::move(steps), "turned part with cuts");
+        }
         solver.lookAt(best.placesOff(maps), progress);
         if (choice->ignored > 0) return; // others contradict the sheet as much
     }
@@ -173,27 +180,50 @@ void fromTurningAndCuts(const Figure& f, const std::vector<ViewMap>& maps, const
 
 namespace {
 
+/// The lines of a view, mirrored about an axis that runs along one of its own.
+class Mirror {
+  public:
+    Mirror(const ViewMap& m, bool upright, double at, double tol)
+        : m_(m), upright_(upright), at_(at), tol_(tol) {}
+    /// Whether a line other than itself is the image of one.
+    bool showsImageOf(const std::pair<LineRole, Curve>& of) const {
+        return std::ranges::any_of(m_.curves(), [&](const auto& c) { return &c != &of && isImage(c, of); });
+    }
+    /// Whether every line has its image, be it the line itself.
+    bool showsAllImages() const {
+        return std::ranges::all_of(m_.curves(), [&](const auto& of) {
+            return std::ranges::any_of(m_.curves(), [&](const auto& c) { return isImage(c, of); });
+        });
+    }
+
+  private:
+    Vec2 image(Vec2 p) const { return upright_ ? Vec2{2 * at_ - p.x, p.y} : Vec2{p.x, 2 * at_ - p.y}; }
+    bool isImage(const std::pair<LineRole, Curve>& c, const std::pair<LineRole, Curve>& of) const {
+        const auto near = [&](Vec2 p, Vec2 q) { return distance(p, q) <= tol_; };
+        const Vec2 a = image(startOf(of.second)), b = image(endOf(of.second)), p = startOf(c.second),
+                   q = endOf(c.second);
+        const auto *circle = std::get_if<Arc>(&c.second), *other = std::get_if<Arc>(&of.second);
+        if (circle && other && circle->full() && other->full())
+            return c.first == of.first && near(circle->centre, image(other->centre)) &&
+                   std::abs(circle->radius - other->radius) <= tol_;
+        return c.first == of.first && ((near(p, a) && near(q, b)) || (near(p, b) && near(q, a))) &&
+               near(pointAt(c.second, 0.5), image(pointAt(of.second, 0.5)));
+    }
+    const ViewMap& m_;
+    bool upright_;
+    double at_, tol_;
+};
+
 /// Whether a view shows lines that lean or bend in a mirrored pair about an axis, as a cone does.
 bool leansOnBothSides(const ViewMap& m, bool upright, double at, double tol) {
-    const auto mirrored = [&](Vec2 p) { return upright ? Vec2{2 * at - p.x, p.y} : Vec2{p.x, 2 * at - p.y}; };
     const auto leans = [&](const Curve& c) {
         if (const auto* a = std::get_if<Arc>(&c)) return !a->full();
         const auto* s = std::get_if<Segment>(&c);
         return s && std::min(std::abs(s->a.x - s->b.x), std::abs(s->a.y - s->b.y)) > 4 * tol;
     };
-    const auto ends = [&](const Curve& c, Vec2 a, Vec2 b) {
-        return (distance(startOf(c), a) <= tol && distance(endOf(c), b) <= tol) ||
-               (distance(startOf(c), b) <= tol && distance(endOf(c), a) <= tol);
-    };
-    return std::ranges::any_of(m.curves(), [&](const auto& one) {
-        if (!leans(one.second)) return false;
-        const Vec2 a = mirrored(startOf(one.second)), b = mirrored(endOf(one.second)),
-                   middle = mirrored(pointAt(one.second, 0.5));
-        return std::ranges::any_of(m.curves(), [&](const auto& other) {
-            return &one != &other && leans(other.second) && ends(other.second, a, b) &&
-                   distance(pointAt(other.second, 0.5), middle) <= tol;
-        });
-    });
+    const Mirror mirror(m, upright, at, tol);
+    return std::ranges::any_of(m.curves(),
+                               [&](const auto& c) { return leans(c.second) && mirror.showsImageOf(c); });
 }
 
 } // namespace
@@ -224,6 +254,11 @@ std::vector<HalfProfile> bossProfiles(const Figure& f, const std::vector<ViewMap
             }
     }
     return r;
+}
+
+std::vector<int> sidesOf(const ViewMap& m, const HalfProfile& p, double tol) {
+    if (Mirror(m, p.upright, p.at, tol).showsAllImages()) return {1};
+    return {1, -1};
 }
 
 void fromTurnedPieces(const Figure& f, const std::vector<ViewMap>& maps, const HalfProfile& p, int side,

@@ -25,12 +25,16 @@ struct HalfProfile {
 /// In every other view that shows the axis of an end view, the profile on both sides of it.
 std::vector<HalfProfile> halfProfiles(const Figure& f, const std::vector<ViewMap>& maps);
 
+/// The halves of a profile that are worth turning, +1 beyond the axis, -1 before it: one of them where both
+/// are alike. `tol`: lines this close are one, mm.
+std::vector<int> sidesOf(const ViewMap& m, const HalfProfile& p, double tol);
+
 /// Half profiles turned: which of their areas are material is reasoned from all views.
 void fromTurning(const Figure& f, const std::vector<ViewMap>& maps, const std::vector<HalfProfile>& profiles,
                  Lines lines, Progress& progress, Judge& best);
 
 /// A turned body from which areas of the views are cut: keyways, flats, slots. `side`: the half of the
-/// profile that is turned, +1 beyond the axis, -1 before it. `gridded`: cut further at every coordinate of
+/// profile that is turned. `gridded`: cut further at every coordinate of
 /// the sheet.
 void fromTurningAndCuts(const Figure& f, const std::vector<ViewMap>& maps, const HalfProfile& p, int side,
                         bool gridded, Lines lines, Progress& progress, Judge& best);
