@@ -9,6 +9,7 @@
 //   + cyl AXIS X Y Z R LENGTH             along the axis x, y or z
 //   + cyld X Y Z DX DY DZ R LENGTH        along any direction
 //   + cone AXIS X Y Z R0 R1 LENGTH
+//   + coned X Y Z DX DY DZ R0 R1 LENGTH   along any direction
 //   + prism AXIS FROM LENGTH : m U V l U V t UM VM U V ...   profile square to the axis; t is an arc by its
 //   middle
 //   + rev AXIS X Y Z : m A R l A R ...    profile in distance along the axis and radius, turned once
@@ -120,6 +121,11 @@ TopoDS_Shape solidOf(std::istream& in) {
     if (kind == "cone") {
         in >> axis >> x >> y >> z >> a >> b >> l;
         return BRepPrimAPI_MakeCone(gp_Ax2(gp_Pnt(x, y, z), axisNamed(axis)), a, b, l);
+    }
+    if (kind == "coned") {
+        double r1 = 0;
+        in >> x >> y >> z >> a >> b >> c >> r >> r1 >> l;
+        return BRepPrimAPI_MakeCone(gp_Ax2(gp_Pnt(x, y, z), gp_Dir(a, b, c)), r, r1, l);
     }
     if (kind == "half") {
         in >> x >> y >> z >> a >> b >> c;

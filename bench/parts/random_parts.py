@@ -11,6 +11,7 @@ import argparse, collections, concurrent.futures, json, pathlib, random, subproc
 
 from families import FAMILIES, Part
 from more_families import FURTHER
+from office_families import OFFICE
 from sheets import sheet, views_of
 
 
@@ -59,7 +60,7 @@ def main():
     o = a.parse_args()
     folder = o.keep or tempfile.mkdtemp(prefix="parts-")
     pathlib.Path(folder).mkdir(parents=True, exist_ok=True)
-    families = [f for f in FAMILIES + FURTHER if not o.family or f.__name__ in o.family]
+    families = [f for f in FAMILIES + FURTHER + OFFICE if not o.family or f.__name__ in o.family]
 
     def one(job):
         family, seed = job

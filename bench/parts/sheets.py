@@ -150,16 +150,23 @@ def sheet(part, truth, target):
         else:
             msp.add_linear_dim(base=(b[0] - 9, b[1]), p1=(b[0], b[1]), p2=(b[0], b[3]), angle=90, dxfattribs={"layer": "DIMENSION"}).render()
     if part.section:
-        t, o = boxes["top"], origin["top"]
-        y = part.section[1] + o[1]
-        x0, x1 = t[0] + o[0] - 8, t[2] + o[0] + 8
-        msp.add_line((x0, y), (x1, y), dxfattribs={"layer": "CENTRE"})
-        for x in (x0, x1):
-            tip = y + 7
-            msp.add_line((x, y), (x, tip), dxfattribs={"layer": "OUTLINE"})
+        # Where the cutting line is drawn: across the view from above, else down the end view, the way it looks there.
+        v = "top" if "top" in boxes else part.side
+        t, o = boxes[v], origin[v]
+        across = v == "top"
+        at = part.section[1] + o[1 if across else 0] if across or part.side == "right" else o[0] - part.section[1]
+        ends = [q + o[0 if across else 1] for q in ((t[0] - 8, t[2] + 8) if across else (t[1] - 8, t[3] + 8))]
+        way = 1 if across or part.side == "right" else -1
+
+        def place(along, off):
+            return (along, at + way * off) if across else (at + way * off, along)
+
+        msp.add_line(place(ends[0], 0), place(ends[1], 0), dxfattribs={"layer": "CENTRE"})
+        for q in ends:
+            msp.add_line(place(q, 0), place(q, 7), dxfattribs={"layer": "OUTLINE"})
             for s in (-1, 1):
-                msp.add_line((x, tip), (x + s, tip - 3), dxfattribs={"layer": "OUTLINE"})
-            msp.add_text("A", height=3.5, dxfattribs={"layer": "TEXT"}).set_placement((x - 1.5, y - 6))
+                msp.add_line(place(q, 7), place(q + s, 4), dxfattribs={"layer": "OUTLINE"})
+            msp.add_text("A", height=3.5, dxfattribs={"layer": "TEXT"}).set_placement(place(q - 1.5, -6))
         msp.add_text("SECTION A-A", height=3.5, dxfattribs={"layer": "TEXT"}).set_placement(((f[0] + f[2]) / 2 - 14, f[3] + 6))
     placed = [around if v == "face" else moved(b, origin[v]) for v, b in boxes.items()]
     right, low = max(b[2] for b in placed), min(b[1] for b in placed)

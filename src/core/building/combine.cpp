@@ -11,6 +11,7 @@
 #include <BRepBndLib.hxx>
 #include <BRepClass3d_SolidClassifier.hxx>
 #include <BRepLib.hxx>
+#include <BRepTools.hxx>
 #include <BRep_Tool.hxx>
 #include <Bnd_Box.hxx>
 #include <IntTools_Context.hxx>
@@ -25,8 +26,9 @@ namespace prism::building {
 namespace {
 
 /// Faces that meet within this angle run smoothly into each other (radians): tangencies of old sheets are
-/// only as good as the digits of their files.
-constexpr double kSmooth = 1e-4;
+/// only as good as the digits of their files, and a line that misses a circle's tangent by d meets it at an
+/// angle of the root of 2 d / r. Nobody draws so slight an edge.
+constexpr double kSmooth = 2e-3;
 /// The ladder: tolerances that are tried one after another, as shares of the part's size; the first is the
 /// modeller's own.
 constexpr std::array kRungs{0.0, 1e-7, 1e-6, 1e-5};
@@ -157,6 +159,8 @@ TopoDS_Shape Parts::whole() {
     TopoDS_Shape all = bodies_.size() == 1 ? bodies_.front()
                                            : combined<BRepAlgoAPI_Fuse>(bodies_.front(),
                                                                         {bodies_.begin() + 1, bodies_.end()});
+    // Where two round faces met whose seams lay at different places, an edge is left that bounds nothing.
+    (void)thrownBy([&] { BRepTools::RemoveInternals(all); });
     // A solid whose faces cannot be made one is still a solid.
     (void)thrownBy([&] {
         const Handle(BRepTools_History) history = new BRepTools_History;

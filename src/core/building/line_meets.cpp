@@ -20,4 +20,15 @@ std::vector<double> LineMeets::operator()(const gp_Lin& line, double from, doubl
     return r;
 }
 
+std::optional<LineMeets::Place> LineMeets::first(const gp_Lin& line) {
+    std::optional<Place> r;
+    for (size_t i = 0; i < faces_.size(); ++i) {
+        faces_[i]->Perform(line, -RealLast(), RealLast());
+        if (!faces_[i]->IsDone()) continue;
+        for (int k = 1; k <= faces_[i]->NbPnt(); ++k)
+            if (const double at = faces_[i]->WParameter(k); !r || at < r->at) r = Place{i, at};
+    }
+    return r;
+}
+
 } // namespace prism

@@ -1,8 +1,10 @@
 #include "core/proofing/proof.h"
 
 #include "core/base/crossings.h"
+#include "core/building/kernel.h"
 #include "core/figure/areas.h"
 #include "core/proofing/cover.h"
+#include "core/proofing/falsely_seen.h"
 
 #include <fmt/format.h>
 
@@ -310,6 +312,22 @@ Result<void> breakOut(const Figure& f, const FigureView& view, const LocalCut& c
     return {};
 }
 
+/// Holds lines that are too many against what a viewer meets; whether any is hidden in truth. A failure of
+/// the modeller leaves them as they are.
+bool hideFalselySeen(const Figure& f, const Proof& p, std::vector<SeenInView>& seen) {
+    bool any = false;
+    for (size_t i = 0; i < seen.size(); ++i)
+        (void)thrownBy([&] {
+            const ViewFrame frame = frameOf(f, f.views[i], f.now);
+            const auto& pieces = p.views[i].pieces;
+            const double beside = f.tolerances.proof;
+            any |= hideFalselySeen(seen[i].solid.shape, frame, pieces, beside, seen[i].lines);
+            for (SeenInView::BrokenOut& b : seen[i].broken_out)
+                any |= hideFalselySeen(b.solid.shape, frame, pieces, beside, b.lines);
+        });
+    return any;
+}
+
 } // namespace
 
 Result<Proof> prove(const Figure& f, const TopoDS_Shape& shape, Progress& progress, LineKinds kinds) {
@@ -329,6 +347,7 @@ Result<Proof> prove(const Figure& f, const TopoDS_Shape& shape, Progress& progre
                 return tl::make_unexpected(done.error());
     }
     Proof p = compared(f, seen, kinds, progress);
+    if (p.extra > 0 && hideFalselySeen(f, p, seen)) p = compared(f, seen, kinds, progress);
     if (!p.clean() && kinds == LineKinds::told && !f.drawsHidden())
         if (Proof alike = compared(f, seen, LineKinds::alike, progress); alike.clean()) return alike;
     return p;
