@@ -62,7 +62,8 @@ def cast_bracket(p):
     right = (x + foot - touch * math.cos(turn), t + touch * math.sin(turn))
     left = (2 * x - right[0], right[1])
     p.add("+ prism y %g %g : " % (w - back, back) + path([(x - foot, t), (x + foot, t), right, (x, z), left]))
-    p.add("+ cyl y %g %g %g %g %g" % (x, p.n(18, 24), z, r, w - 22))
+    before = p.n(18, 24)
+    p.add("+ cyl y %g %g %g %g %g" % (x, before, z, r, w - before))
     rib = p.n(10, 12)
     p.add("+ prism x %g %g : " % (x - rib / 2, rib) + path([(w - back, t), (4, t), (p.n(32, 40), z), (w - back, z)]))
     p.add("- cyl y %g -1 %g %g %g" % (x, z, p.n(9, 13), w + 2))
@@ -105,9 +106,10 @@ def keyed_shaft(p):
 def flat_shaft(p):
     """A shaft with two flats at one end, a cross hole and a centre hole."""
     r, l0 = p.n(12, 17), p.n(55, 70)
-    r1, l1, c = r - p.n(3, 5), p.n(25, 35), p.n(1, 2.5)
+    below = p.n(2.5, 4)
+    r1, l1, c = r - below - p.n(0.5, 1.5), p.n(25, 35), p.n(1, min(2.5, below - 0.5))
     p.add("+ rev x 0 0 0 : " + path([(0, 0), (0, r - c), (c, r), (l0, r), (l0, r1), (l0 + l1 - c, r1), (l0 + l1, r1 - c), (l0 + l1, 0)]))
-    flat, along = r - p.n(2.5, 4), p.n(20, 26)
+    flat, along = r - below, p.n(20, 26)
     p.add("- box -1 -50 %g %g 100 50" % (flat, along))
     p.add("- box -1 -50 %g %g 100 50" % (-flat - 50, along))
     p.add("- cyl y %g -50 0 %g 100" % (p.n(along + 10, l0 - 10), p.n(3, 5)))

@@ -140,9 +140,15 @@ void look(const Figure& f, const AreaSets& areas, Lines lines, Surfaces surfaces
     }
 }
 
+/// Whether a hole ends in the point of a drill.
+bool endsInPoint(const Step& hole) {
+    constexpr double kFlat = 1e-6;
+    return hole.reach != Reach::through && hole.hole.point < kPi - kFlat;
+}
+
 /// Looks in the figure without its holes, which are told by their lines alone; what is left of the sheet is
 /// simpler. `rounds`: corners that are made sharp as well, to be rounded by fillets. A bore along the axis of
-/// a turned part is mostly turned with it; `bores`: it is a hole.
+/// a turned part is mostly turned with it, unless it ends in a drill's point; `bores`: it is a hole.
 void lookBesideFeatures(const Figure& f, const AreaSets& areas, const std::vector<Round>& rounds, bool bores,
                         Lines lines, Progress& progress, Judge& best) {
     // No area is drawn through space from an auxiliary view: corners that it shows round are always fillets.
@@ -157,7 +163,7 @@ void lookBesideFeatures(const Figure& f, const AreaSets& areas, const std::vecto
     if (const auto profiles = halfProfiles(sharp, maps); !profiles.empty()) {
         const EndView& end = profiles.front().end;
         const auto along = [&](const HoleSeen& h) {
-            return h.step.view == end.view->name &&
+            return h.step.view == end.view->name && !endsInPoint(h.step) &&
                    distance(h.step.places.front(), end.centre) <= 2 * f.tolerances.proof;
         };
         if (!bores) {
