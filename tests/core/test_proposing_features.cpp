@@ -217,6 +217,19 @@ TEST_CASE("seams between faces that run smoothly into each other may be drawn, h
               .epsilon(1e-6));
 }
 
+TEST_CASE("a bore through what two steps add is one bore, without a seam where they meet") {
+    // The walls of plate and boss are counted round their axis from different places; what the modeller keeps
+    // of the one seam within the other's wall is no edge.
+    NoProgress quiet;
+    const auto p = proposeFor(opened(PRISM_TEST_DATA "/parts/bracket-with-side-boss.dxf").model(), quiet);
+    REQUIRE(p);
+    CHECK(p->clean);
+    const double base = 114.5 * 88.5 * 12 - kPi * (4.5 * 4.5 + 4 * 4) * 12,
+                 plate = 0.5 * (88.5 + 42.5) * 86.5 * 14.5, boss = kPi * 23 * 23 * 11,
+                 bore = kPi * 10.5 * 10.5 * 25.5, rib = 0.5 * (6 + 79.5) * 37 * 14;
+    CHECK(p->build.measure.volume == Approx(base + plate + boss + rib - bore).epsilon(1e-7));
+}
+
 TEST_CASE("stairs of twenty steps, each with a pocket, are proposed exactly") {
     NoProgress quiet;
     constexpr int n = 20;

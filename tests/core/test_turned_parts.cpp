@@ -168,3 +168,21 @@ TEST_CASE("a keyway that the modeller loses at first is cut all the same") {
     REQUIRE(b.ok());
     CHECK(b.measure.volume == Approx(p->build.measure.volume).epsilon(2e-6));
 }
+
+TEST_CASE("a flange in section comes out though an edge behind its hub is called seen") {
+    const double holes = 6 * kPi * 4.5 * 4.5 * 10.5;
+    comesOut("flange-in-section.dxf", turned({{0, 15},
+                                              {0, 40},
+                                              {9.5, 40},
+                                              {9.5, 68},
+                                              {17.5, 68},
+                                              {20, 65.5},
+                                              {20, 32.5},
+                                              {64, 32.5},
+                                              {64, 15},
+                                              {15, 15},
+                                              {15, 20},
+                                              {7, 20},
+                                              {7, 15}}) -
+                                          holes);
+}

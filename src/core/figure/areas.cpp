@@ -106,7 +106,12 @@ bool leftOrBeside(const Curve& c, Vec2 p) {
 
 bool insideLoop(const Loop& loop, Vec2 p) {
     bool in = false;
+    // Where an edge begins a few digits beside the last one's end, as a full circle does, the loop still
+    // closes.
+    Vec2 last = loop.empty() ? p : endOf(loop.back().shape);
     for (const AreaEdge& e : loop) {
+        if (passesRightOf(p, last, startOf(e.shape))) in = !in;
+        last = endOf(e.shape);
         if (leftOrBeside(e.shape, p)) continue;
         const auto pts = sampled(e.shape, 1e-4);
         for (size_t i = 1; i < pts.size(); ++i)
