@@ -357,4 +357,48 @@ StepsFound cutsFor(const Figure& f, ProductCells& model, const CellFill& fill, P
     return found(cover, std::move(steps));
 }
 
+namespace {
+
+/// Whether areas fill their box.
+bool fillBox(const std::vector<const ClosedArea*>& areas) {
+    constexpr double kSame = 1e-9;
+    Box2 box;
+    double sum = 0;
+    for (const ClosedArea* a : areas) box.add(a->box), sum += a->area;
+    return !areas.empty() && sum >= box.width() * box.height() * (1 - kSame);
+}
+
+} // namespace
+
+std::vector<Step> outlinesIntersected(const Figure& f, const std::vector<ClosedArea>& areas) {
+    std::vector<const FigureView*> kept = f.principalViews();
+    const auto of = [&](const FigureView* v) {
+        std::vector<const ClosedArea*> r;
+        for (const ClosedArea& a : areas)
+            if (a.view == v->view) r.push_back(&a);
+        return r;
+    };
+    std::erase_if(kept, [&](const FigureView* v) { return of(v).empty(); });
+    for (size_t i = kept.size(); i-- > 0;) {
+        const auto bounded = [&](Axis a) {
+            return std::ranges::any_of(kept, [&](const FigureView* o) {
+                return o != kept[i] && (o->axes.right == a || o->axes.up == a);
+            });
+        };
+        if (bounded(kept[i]->axes.right) && bounded(kept[i]->axes.up) && fillBox(of(kept[i])))
+            kept.erase(kept.begin() + static_cast<long>(i));
+    }
+    std::vector<Step> r;
+    for (const FigureView* v : kept) {
+        Step s;
+        s.view = v->name;
+        for (const ClosedArea* a : of(v)) s.areas.push_back(a->seed);
+        s.operation = r.empty() ? Operation::add : Operation::intersect;
+        s.reach = Reach::through;
+        s.name = fmt::format("{} outline", nameOf(v->name));
+        r.push_back(std::move(s));
+    }
+    return r;
+}
+
 } // namespace prism

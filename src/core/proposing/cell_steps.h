@@ -32,6 +32,10 @@ inline void take(Fill& piece, bool material, bool looked_at) {
         piece = Fill::material;
 }
 
+/// The outlines of the principal views drawn through the part and intersected. A rectangle that the others
+/// imply is left out.
+std::vector<Step> outlinesIntersected(const Figure& f, const std::vector<ClosedArea>& areas);
+
 /// Steps that cut away the cells which are air from what is there, and none that are material.
 StepsFound cutsFor(const Figure& f, ProductCells& model, const CellFill& fill, Progress& progress);
 

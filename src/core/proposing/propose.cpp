@@ -27,9 +27,10 @@ std::vector<ViewMap> mapsOf(const Figure& f, const std::vector<ClosedArea>& area
     return maps;
 }
 
-/// Steps for a choice of cells, built and proved; whether they were.
-bool considerCells(const Figure& f, ProductCells& model, ProductCells& fine, bool gridded,
-                   const CellChoice& choice, const char* how, Progress& progress, Judge& best) {
+/// Steps for a choice of cells, built and proved; whether they were. What areas added to each other cannot
+/// make is cut from the outlines.
+bool considerCells(const Figure& f, const AreaSets& areas, ProductCells& model, ProductCells& fine,
+                   bool gridded, const CellChoice& choice, const char* how, Progress& progress, Judge& best) {
     const auto fill = [&](int cell) {
         const int c = gridded ? cell : model.find(fine.areasOf(cell));
         if (c < 0 || c >= static_cast<int>(choice.material.size())) return gridded ? Fill::either : Fill::air;
@@ -37,7 +38,12 @@ bool considerCells(const Figure& f, ProductCells& model, ProductCells& fine, boo
             return choice.looked_at[static_cast<size_t>(c)] ? Fill::material : Fill::either;
         return Fill::air;
     };
-    const StepsFound found = stepsFor(f, gridded ? model : fine, fill, progress);
+    StepsFound found = stepsFor(f, gridded ? model : fine, fill, progress);
+    if (found.steps.empty() && found.left_undone.empty()) {
+        found = cutsFor(f, gridded ? model : fine, fill, progress);
+        std::vector<Step> outlines = outlinesIntersected(f, areas.drawn);
+        found.steps.insert(found.steps.begin(), outlines.begin(), outlines.end());
+    }
     if (!found.left_undone.empty()) { // further choices have as many cells
         best.left_undone = found.left_undone;
         return false;
@@ -47,8 +53,8 @@ bool considerCells(const Figure& f, ProductCells& model, ProductCells& fine, boo
 }
 
 /// Where one or two lines are in the way of all others: the solids of the rest of the sheet.
-void withoutSuspects(const Figure& f, const std::vector<ViewMap>& maps, bool gridded, Progress& progress,
-                     Judge& best) {
+void withoutSuspects(const Figure& f, const AreaSets& areas, const std::vector<ViewMap>& maps, bool gridded,
+                     Progress& progress, Judge& best) {
     constexpr size_t kMostSuspects = 10;
     constexpr int kMostLooks = 3;  ///< for each: the places where its solid is off are looked at then
     constexpr int kMostRounds = 3; ///< with all that was looked at, other lines may be in the way
@@ -60,7 +66,7 @@ void withoutSuspects(const Figure& f, const std::vector<ViewMap>& maps, bool gri
             for (int look = 0; look < kMostLooks && !best.clean && !progress.cancelled(); ++look) {
                 const auto choice = solver.without(lines, progress);
                 if (!choice ||
-                    !considerCells(f, model, fine, gridded, *choice,
+                    !considerCells(f, areas, model, fine, gridded, *choice,
                                    "material that all lines but one or two agree on", progress, best))
                     break;
                 const auto places = best.placesOff(maps);
@@ -71,8 +77,8 @@ void withoutSuspects(const Figure& f, const std::vector<ViewMap>& maps, bool gri
     }
 }
 
-void fromCells(const Figure& f, const std::vector<ViewMap>& maps, bool gridded, Lines lines, LineKinds kinds,
-               Progress& progress, Judge& best) {
+void fromCells(const Figure& f, const AreaSets& areas, const std::vector<ViewMap>& maps, bool gridded,
+               Lines lines, LineKinds kinds, Progress& progress, Judge& best) {
     ProductCells model(maps, gridded), fine(maps, true);
     ConsistentCells solver(model, f.tolerances, f.size, lines, best.work(), progress, kinds);
     best.begin();
@@ -80,8 +86,8 @@ void fromCells(const Figure& f, const std::vector<ViewMap>& maps, bool gridded, 
          ++i) { // goes on when a solid is found: there may be others that fit as well
         progress.report(0.2 + 0.15 * i, "Looking for material that all views agree on");
         const auto choice = solver.next(progress);
-        if (!choice || !considerCells(f, model, fine, gridded, *choice, "material that all views agree on",
-                                      progress, best))
+        if (!choice || !considerCells(f, areas, model, fine, gridded, *choice,
+                                      "material that all views agree on", progress, best))
             break;
         if (!best.clean) solver.lookAt(best.placesOff(maps), progress);
     }
@@ -119,12 +125,12 @@ void look(const Figure& f, const AreaSets& areas, Lines lines, Surfaces surfaces
             for (int side : sidesOf(maps[static_cast<size_t>(p.map)], p, 2 * f.tolerances.proof))
                 if (goesOn()) fromTurningAndCuts(f, maps, p, side, gridded, lines, progress, best);
     for (bool gridded : {false, true}) {
-        if (goesOn() && lines == Lines::most) withoutSuspects(f, maps, gridded, progress, best);
-        if (goesOn() && !best.near()) fromCells(f, maps, gridded, lines, best.kinds(), progress, best);
+        if (goesOn() && lines == Lines::most) withoutSuspects(f, areas, maps, gridded, progress, best);
+        if (goesOn() && !best.near()) fromCells(f, areas, maps, gridded, lines, best.kinds(), progress, best);
     }
     for (bool gridded : {false, true}) // where no line is hidden, all may be drawn alike
         if (goesOn() && !f.drawsHidden())
-            fromCells(f, maps, gridded, lines, LineKinds::alike, progress, best);
+            fromCells(f, areas, maps, gridded, lines, LineKinds::alike, progress, best);
     // Surfaces of other kinds are worth their cells only where all lines are explained by them.
     if (!goesOn() || lines != Lines::all || surfaces != Surfaces::all) return;
     const auto bosses = bossProfiles(f, maps);

@@ -1,6 +1,7 @@
 #include "core/proposing/single_cuts.h"
 
 #include "core/building/kernel.h"
+#include "core/proposing/cell_steps.h"
 #include "core/proposing/view_map.h"
 
 #include <BRepAdaptor_Curve.hxx>
@@ -109,28 +110,6 @@ ViewName nameOf(const Figure& f, int view) {
     return f.viewById(view)->name;
 }
 
-std::vector<Vec2> seedsOf(const std::vector<ClosedArea>& areas, int view) {
-    std::vector<Vec2> r;
-    for (const ClosedArea& a : areas)
-        if (a.view == view) r.push_back(a.seed);
-    return r;
-}
-
-/// The views' outlines drawn through the part and intersected.
-std::vector<Step> outlines(const Figure& f, const std::vector<ClosedArea>& areas) {
-    std::vector<Step> r;
-    for (const FigureView* v : f.principalViews()) {
-        Step s;
-        s.view = v->name;
-        s.areas = seedsOf(areas, v->view);
-        s.operation = r.empty() ? Operation::add : Operation::intersect;
-        s.reach = Reach::through;
-        s.name = fmt::format("{} outline", nameOf(v->name));
-        if (!s.areas.empty()) r.push_back(std::move(s));
-    }
-    return r;
-}
-
 /// Values along the depth axis at which a face of this area may lie: lines of the neighbour views that run
 /// along the whole width of the area.
 std::vector<MarkRef> depthsOf(const Figure& f, const ClosedArea& a) {
@@ -194,7 +173,7 @@ void cutDown(const Figure& f, Proposer& p) {
 CutsFound bySingleCuts(const Figure& f, const AreaSets& areas, const std::vector<Step>& from,
                        Progress& progress) {
     Proposer p(f, areas, progress);
-    p.start(from.empty() ? outlines(f, p.areas()) : from);
+    p.start(from.empty() ? outlinesIntersected(f, p.areas()) : from);
     cutThrough(f, p);
     cutDown(f, p);
     return {p.best().steps, p.best().off, p.tried(), p.ended()};
