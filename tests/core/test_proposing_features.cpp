@@ -230,6 +230,19 @@ TEST_CASE("a bore through what two steps add is one bore, without a seam where t
     CHECK(p->build.measure.volume == Approx(base + plate + boss + rib - bore).epsilon(1e-7));
 }
 
+TEST_CASE("a bracket that is where its outlines meet, rounded all along its rim, is proposed exactly") {
+    // Its corner is round from above and hollow from the front: no area of a view can be added there alone.
+    // The rim runs round the foot and up the wall. The volume is that of the solid which the sheet was drawn
+    // from.
+    NoProgress quiet;
+    const auto p = proposeFor(opened(PRISM_TEST_DATA "/parts/bracket-with-round-rim.dxf").model(), quiet);
+    REQUIRE(p);
+    CHECK(p->clean);
+    CHECK(p->build.measure.volume == Approx(89533.098).epsilon(1e-7));
+    CHECK(std::ranges::any_of(p->steps, [](const Step& s) { return s.operation == Operation::intersect; }));
+    CHECK(std::ranges::any_of(p->steps, [](const Step& s) { return s.kind == StepKind::fillet; }));
+}
+
 TEST_CASE("stairs of twenty steps, each with a pocket, are proposed exactly") {
     NoProgress quiet;
     constexpr int n = 20;

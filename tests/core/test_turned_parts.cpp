@@ -186,3 +186,28 @@ TEST_CASE("a flange in section comes out though an edge behind its hub is called
                                               {7, 15}}) -
                                           holes);
 }
+
+TEST_CASE("holes whose depth no view tells go through, and the others that fit are told") {
+    // The section's plane passes between the holes, and the end view shows them all from one side.
+    const Document d = opened(PRISM_TEST_DATA "/parts/flange-with-untold-holes.dxf");
+    const auto p = proposeFor(d.model(), quiet);
+    REQUIRE(p);
+    CHECK(p->clean);
+    const double body = turned({{0, 16},
+                                {0, 39},
+                                {10, 39},
+                                {10, 65.5},
+                                {15, 65.5},
+                                {18, 62.5},
+                                {18, 34.5},
+                                {57, 34.5},
+                                {57, 16},
+                                {14.5, 16},
+                                {14.5, 21.5},
+                                {6.5, 21.5},
+                                {6.5, 16}});
+    CHECK(p->build.measure.volume == Approx(body - 6 * kPi * 5.5 * 5.5 * 8).epsilon(2e-7));
+    REQUIRE(p->alternatives.size() == 1);
+    CHECK(p->alternatives[0].volume > p->build.measure.volume);
+    CHECK(p->alternatives[0].differs.starts_with("2 round cuts to a depth in place of through"));
+}

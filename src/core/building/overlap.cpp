@@ -12,9 +12,12 @@
 namespace prism {
 namespace {
 
+constexpr const char* kNotCompared = "the modeller could not tell what is more or less in it";
+constexpr double kSlack = 1e-6; ///< of a volume
+
 template <class Operation> TopoDS_Shape madeBy(const TopoDS_Shape& a, const TopoDS_Shape& b) {
     Operation o(a, b);
-    if (!o.IsDone()) throw KernelError("two solids could not be compared");
+    if (!o.IsDone()) throw KernelError(kNotCompared);
     return o.Shape();
 }
 
@@ -32,7 +35,13 @@ TopoDS_Shape commonOf(const TopoDS_Shape& a, const TopoDS_Shape& b) {
 }
 
 TopoDS_Shape beyond(const TopoDS_Shape& a, const TopoDS_Shape& b) {
-    return a.IsNull() || b.IsNull() ? a : madeBy<BRepAlgoAPI_Cut>(a, b);
+    if (a.IsNull() || b.IsNull()) return a;
+    const TopoDS_Shape rest = madeBy<BRepAlgoAPI_Cut>(a, b);
+    // Of two solids that share most of their faces the modeller has been seen to make nonsense, without an
+    // error.
+    const double all = volumeOf(a), left = volumeOf(rest), slack = kSlack * all;
+    if (left > all + slack || left < all - volumeOf(b) - slack) throw KernelError(kNotCompared);
+    return rest;
 }
 
 TopoDS_Shape within(const TopoDS_Shape& s, Vec3 lo, Vec3 hi) {

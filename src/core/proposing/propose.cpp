@@ -3,7 +3,6 @@
 #include "core/building/kernel.h"
 #include "core/proposing/bosses_seen.h"
 #include "core/proposing/cell_steps.h"
-#include "core/proposing/chamfers_seen.h"
 #include "core/proposing/consistency.h"
 #include "core/proposing/fillets_seen.h"
 #include "core/proposing/holes_seen.h"
@@ -11,6 +10,7 @@
 #include "core/proposing/single_cuts.h"
 #include "core/proposing/slanted_features.h"
 #include "core/proposing/turning.h"
+#include "core/proposing/usual_choices.h"
 #include "core/proposing/without_features.h"
 
 #include <fmt/format.h>
@@ -205,18 +205,6 @@ void lookBesideFeatures(const Figure& f, const AreaSets& areas, const std::vecto
     lookIn(bare, reduced, {});
 }
 
-/// Ends that are stepped or chamfered, as far as the views tell: chamfers are by far more usual.
-void preferChamfers(const Figure& f, const AreaSets& areas, Judge& best) {
-    for (const ChamferForStep& c : chamfersForSteps(f, areas, best.build.shape)) {
-        std::vector<Step> steps = best.steps;
-        steps.insert(steps.end(), {c.fill, c.cut});
-        best.prefer(std::move(steps),
-                    fmt::format("a step of {0:g} mm in place of the chamfer of {0:g} mm at the "
-                                "radius of {1:g} mm",
-                                c.width, c.radius));
-    }
-}
-
 /// Says how each of the other solids that fit differs from the one that is proposed, and what would tell.
 void tellApart(const Figure& f, Proposal& p) {
     for (Alternative& a : p.alternatives)
@@ -248,7 +236,7 @@ Result<Proposal> propose(const Figure& f, Work& work, Progress& progress, Effort
         for (const std::vector<Round>& rounds : filletChoices(f))
             if (goesOn()) lookBesideFeatures(f, areas, rounds, false, demanded, progress, best);
     }
-    if (best.clean && effort != Effort::exact) preferChamfers(f, areas, best);
+    if (best.clean && effort != Effort::exact) preferUsual(f, areas, best);
     if (!best.clean && effort == Effort::thorough &&
         !progress.cancelled()) { // cuts tried one by one against the proof
         const CutsFound cuts = bySingleCuts(f, areas, best.steps, progress);

@@ -1,0 +1,76 @@
+#include "core/proposing/usual_choices.h"
+
+#include "core/proposing/chamfers_seen.h"
+
+#include <fmt/format.h>
+
+namespace prism {
+namespace {
+
+/// Whether a step cuts nothing but full circles of a view.
+bool cutsCircles(const Figure& f, const AreaSets& areas, const Step& s) {
+    const FigureView* v = f.viewNamed(s.view);
+    if (!v || s.kind != StepKind::extrude || s.operation != Operation::cut || !s.tops.empty()) return false;
+    const double tol = f.tolerances.proof;
+    const auto isRound = [&](const ClosedArea& a) {
+        const auto* first = std::get_if<Arc>(&a.outer.front().shape);
+        return first && std::ranges::all_of(a.outer, [&](const AreaEdge& e) {
+                   const auto* arc = std::get_if<Arc>(&e.shape);
+                   return arc && distance(arc->centre, first->centre) <= tol &&
+                          std::abs(arc->radius - first->radius) <= tol;
+               });
+    };
+    const auto isCircle = [&](Vec2 seed) {
+        return std::ranges::any_of(areas.drawn, [&](const ClosedArea& a) {
+            return a.view == v->view && isRound(a) && a.contains(seed);
+        });
+    };
+    return !s.areas.empty() && std::ranges::all_of(s.areas, isCircle);
+}
+
+/// The same steps with one of them through, as one step with another such cut where there is one.
+std::vector<Step> withThrough(const Figure& f, const AreaSets& areas, std::vector<Step> steps, size_t i) {
+    Step s = steps[i];
+    s.reach = Reach::through, s.from = {}, s.to = {};
+    const auto other = std::ranges::find_if(steps, [&](const Step& o) {
+        return o.reach == Reach::through && o.view == s.view && cutsCircles(f, areas, o);
+    });
+    if (other == steps.end()) {
+        steps[i] = std::move(s);
+        return steps;
+    }
+    other->areas.insert(other->areas.end(), s.areas.begin(), s.areas.end());
+    steps.erase(steps.begin() + static_cast<long>(i));
+    return steps;
+}
+
+void preferThrough(const Figure& f, const AreaSets& areas, Judge& best) {
+    for (size_t i = 0; i < best.steps.size(); ++i) {
+        const Step& s = best.steps[i];
+        if (s.reach != Reach::between || !cutsCircles(f, areas, s)) continue;
+        const size_t n = s.areas.size(), before = best.steps.size();
+        best.prefer(withThrough(f, areas, best.steps, i),
+                    fmt::format("{} round cut{} to a depth in place of through", n, n == 1 ? "" : "s"));
+        if (best.steps.size() < before) --i;
+    }
+}
+
+void preferChamfers(const Figure& f, const AreaSets& areas, Judge& best) {
+    for (const ChamferForStep& c : chamfersForSteps(f, areas, best.build.shape)) {
+        std::vector<Step> steps = best.steps;
+        steps.insert(steps.end(), {c.fill, c.cut});
+        best.prefer(std::move(steps),
+                    fmt::format("a step of {0:g} mm in place of the chamfer of {0:g} mm at the "
+                                "radius of {1:g} mm",
+                                c.width, c.radius));
+    }
+}
+
+} // namespace
+
+void preferUsual(const Figure& f, const AreaSets& areas, Judge& best) {
+    preferThrough(f, areas, best);
+    preferChamfers(f, areas, best);
+}
+
+} // namespace prism
