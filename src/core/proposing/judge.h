@@ -12,8 +12,9 @@ namespace prism {
 class Judge {
   public:
     /// Of a search on the whole figure. It ends when the work is exhausted, which must outlive it.
-    Judge(const Figure& f, const AreaSets& areas, LineKinds kinds, Work& work, Progress& progress)
-        : f_(f), areas_(areas), kinds_(kinds), progress_(progress), work_(work) {}
+    Judge(const Figure& f, const AreaSets& areas, LineKinds kinds, Effort effort, Work& work,
+          Progress& progress)
+        : f_(f), areas_(areas), kinds_(kinds), effort_(effort), progress_(progress), work_(work) {}
 
     /// From now on the candidates come from a figure that lacks some features; `finish` adds the steps that
     /// make them. The areas must outlive the search.
@@ -41,6 +42,7 @@ class Judge {
     Work& work() { return work_; }
     /// Whether candidates have to show as well which lines are hidden.
     LineKinds kinds() const { return kinds_; }
+    Effort effort() const { return effort_; }
     bool exhausted() const { return work_.exhausted(); }
     /// Another search begins.
     void begin() { not_nearer_ = 0, nearest_ = std::numeric_limits<double>::infinity(); }
@@ -66,6 +68,7 @@ class Judge {
     const Figure& f_;
     const AreaSets& areas_;
     LineKinds kinds_;
+    Effort effort_;
     Progress& progress_;
     Work& work_;
     const AreaSets* reduced_ = nullptr;

@@ -39,7 +39,7 @@ bool considerCells(const Figure& f, const AreaSets& areas, ProductCells& model, 
         return Fill::air;
     };
     StepsFound found = stepsFor(f, gridded ? model : fine, fill, progress);
-    if (found.steps.empty() && found.left_undone.empty()) {
+    if (found.steps.empty() && found.left_undone.empty() && best.effort() == Effort::thorough) {
         found = cutsFor(f, gridded ? model : fine, fill, progress);
         std::vector<Step> outlines = outlinesIntersected(f, areas.drawn);
         found.steps.insert(found.steps.begin(), outlines.begin(), outlines.end());
@@ -222,7 +222,7 @@ Result<Proposal> propose(const Figure& f, Work& work, Progress& progress, Effort
     const AreaSets areas(f, progress);
     if (progress.cancelled())
         return failure(ErrorCode::cancelled, "the proposal was stopped; nothing was changed");
-    Judge best(f, areas, kinds, work, progress);
+    Judge best(f, areas, kinds, effort, work, progress);
     for (const Lines demanded : {Lines::all, Lines::most}) { // what fits every line before what fits most
         if (demanded == Lines::most && effort == Effort::exact) break;
         // Once all lines but one or two agree on a solid, a quick look has its answer.
