@@ -31,19 +31,31 @@ bool isFreeForm(const TopoDS_Edge& e) {
     return kind != GeomAbs_Line && kind != GeomAbs_Circle && kind != GeomAbs_Ellipse;
 }
 
-/// Whether a shape has edges that are neither straight nor arcs of circles or ellipses, and all faces at them
-/// are planes, cylinders or pushed curves. On other faces, and on faces with very many such edges, the fine
-/// integration adds places without end.
+/// Whether the fine integration ends on a face with such an edge: on planes, cylinders and pushed curves, and
+/// on cones that a plane cuts in a hyperbola. On other faces it adds places without end.
+bool endsOn(const TopoDS_Face& face, const TopoDS_Edge& edge) {
+    switch (BRepAdaptor_Surface(face, false).GetType()) {
+    case GeomAbs_Plane:
+    case GeomAbs_Cylinder:
+    case GeomAbs_SurfaceOfExtrusion:
+        return true;
+    case GeomAbs_Cone:
+        return BRepAdaptor_Curve(edge).GetType() == GeomAbs_Hyperbola;
+    default:
+        return false;
+    }
+}
+
+/// Whether a shape has edges that are neither straight nor arcs of circles or ellipses, not very many, and
+/// the fine integration ends at all of them.
 bool wantsFineIntegration(const TopoDS_Shape& shape) {
     constexpr int kMost = 24; // each edge is met on both of its faces
     int any = 0;
     for (TopExp_Explorer f(shape, TopAbs_FACE); f.More(); f.Next())
         for (TopExp_Explorer e(f.Current(), TopAbs_EDGE); e.More(); e.Next()) {
-            if (!isFreeForm(TopoDS::Edge(e.Current()))) continue;
-            if (++any > kMost) return false;
-            const auto kind = BRepAdaptor_Surface(TopoDS::Face(f.Current())).GetType();
-            if (kind != GeomAbs_Plane && kind != GeomAbs_Cylinder && kind != GeomAbs_SurfaceOfExtrusion)
-                return false;
+            const TopoDS_Edge& edge = TopoDS::Edge(e.Current());
+            if (!isFreeForm(edge)) continue;
+            if (++any > kMost || !endsOn(TopoDS::Face(f.Current()), edge)) return false;
         }
     return any > 0;
 }
