@@ -75,11 +75,13 @@ SolidMeasure measuredAsItIs(const TopoDS_Shape& shape, Measuring how) {
     GProp_GProps volume, area;
     const bool sound = isSound(shape);
     // A fixed number of places on each border is too few for free-form ones.
-    if (how == Measuring::fine && sound && wantsFineIntegration(shape))
+    if (how == Measuring::fine && sound && wantsFineIntegration(shape)) {
         BRepGProp::VolumePropertiesGK(shape, volume, 1e-7, true);
-    else
+        BRepGProp::SurfaceProperties(shape, area, 1e-7);
+    } else {
         BRepGProp::VolumeProperties(shape, volume);
-    BRepGProp::SurfaceProperties(shape, area);
+        BRepGProp::SurfaceProperties(shape, area);
+    }
     m.volume = volume.Mass();
     m.area = area.Mass();
     Bnd_Box box = boxRound(shape);
