@@ -1,5 +1,6 @@
 #include "core/building/combine.h"
 
+#include "core/base/smooth.h"
 #include "core/building/kernel.h"
 #include "core/building/soundness.h"
 #include "core/building/unify.h"
@@ -25,10 +26,6 @@
 namespace prism::building {
 namespace {
 
-/// Faces that meet within this angle run smoothly into each other (radians): tangencies of old sheets are
-/// only as good as the digits of their files, and a line that misses a circle's tangent by d meets it at an
-/// angle of the root of 2 d / r. Nobody draws so slight an edge.
-constexpr double kSmooth = 2e-3;
 /// The ladder: tolerances that are tried one after another, as shares of the part's size; the first is the
 /// modeller's own.
 constexpr std::array kRungs{0.0, 1e-7, 1e-6, 1e-5};

@@ -1,5 +1,6 @@
 #include "core/building/solid_places.h"
 
+#include "core/base/smooth.h"
 #include "core/building/places.h"
 #include "core/building/plane_faces.h"
 
@@ -17,8 +18,6 @@
 namespace prism::building {
 namespace {
 
-/// Faces that meet within this angle have no edge to round between them, radians.
-constexpr double kSmooth = 1e-3;
 constexpr double kNear = 0.02; ///< share of the part's size within which a place stands for an edge or a face
 
 std::vector<TopoDS_Edge> allEdges(const TopoDS_Shape& solid) {

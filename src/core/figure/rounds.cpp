@@ -2,11 +2,11 @@
 
 #include "core/base/box_tree.h"
 #include "core/base/curve_ends.h"
+#include "core/base/smooth.h"
 
 namespace prism {
 namespace {
 
-constexpr double kSmooth = 2e-3; ///< radians: an arc and a line that differ by less run into each other
 constexpr double kLeastTurn = kPi / 9, kMostTurn = 8 * kPi / 9;
 
 /// The straight line that an arc runs smoothly into at one end; -1 for none.

@@ -360,22 +360,30 @@ StepsFound cutsFor(const Figure& f, ProductCells& model, const CellFill& fill, P
 namespace {
 
 /// Whether areas fill their box.
-bool fillBox(const std::vector<const ClosedArea*>& areas) {
+bool fillBox(const std::vector<ClosedArea>& areas) {
     constexpr double kSame = 1e-9;
     Box2 box;
     double sum = 0;
-    for (const ClosedArea* a : areas) box.add(a->box), sum += a->area;
+    for (const ClosedArea& a : areas) box.add(a.box), sum += a.area;
     return !areas.empty() && sum >= box.width() * box.height() * (1 - kSame);
 }
 
 } // namespace
 
+Step withinOutline(const FigureView& v, const std::vector<ClosedArea>& areas) {
+    Step s;
+    s.operation = Operation::intersect, s.view = v.name, s.reach = Reach::through;
+    for (const ClosedArea& a : areas) s.areas.push_back(a.seed);
+    s.name = fmt::format("{} outline", nameOf(v.name));
+    return s;
+}
+
 std::vector<Step> outlinesIntersected(const Figure& f, const std::vector<ClosedArea>& areas) {
     std::vector<const FigureView*> kept = f.principalViews();
     const auto of = [&](const FigureView* v) {
-        std::vector<const ClosedArea*> r;
-        for (const ClosedArea& a : areas)
-            if (a.view == v->view) r.push_back(&a);
+        std::vector<ClosedArea> r;
+        std::ranges::copy_if(areas, std::back_inserter(r),
+                             [&](const ClosedArea& a) { return a.view == v->view; });
         return r;
     };
     std::erase_if(kept, [&](const FigureView* v) { return of(v).empty(); });
@@ -390,13 +398,8 @@ std::vector<Step> outlinesIntersected(const Figure& f, const std::vector<ClosedA
     }
     std::vector<Step> r;
     for (const FigureView* v : kept) {
-        Step s;
-        s.view = v->name;
-        for (const ClosedArea* a : of(v)) s.areas.push_back(a->seed);
-        s.operation = r.empty() ? Operation::add : Operation::intersect;
-        s.reach = Reach::through;
-        s.name = fmt::format("{} outline", nameOf(v->name));
-        r.push_back(std::move(s));
+        r.push_back(withinOutline(*v, of(v)));
+        if (r.size() == 1) r.back().operation = Operation::add;
     }
     return r;
 }

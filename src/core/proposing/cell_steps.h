@@ -32,6 +32,9 @@ inline void take(Fill& piece, bool material, bool looked_at) {
         piece = Fill::material;
 }
 
+/// Keeps what lies within the areas of a view, drawn through the part.
+Step withinOutline(const FigureView& v, const std::vector<ClosedArea>& areas);
+
 /// The outlines of the principal views drawn through the part and intersected. A rectangle that the others
 /// imply is left out.
 std::vector<Step> outlinesIntersected(const Figure& f, const std::vector<ClosedArea>& areas);

@@ -68,14 +68,6 @@ bool leavesOutline(TurnedCells& round, const std::vector<bool>& body, int map, c
 }
 
 /// What keeps a body within the outline of a view.
-Step withinOutline(const ViewMap& m) {
-    Step s;
-    s.operation = Operation::intersect, s.view = m.view().name, s.reach = Reach::through;
-    for (const ClosedArea& a : m.areas()) s.areas.push_back(a.seed);
-    s.name = std::string(nameOf(m.view().name.role)) + " outline";
-    return s;
-}
-
 /// Whether a view shows a full circle about a place, mm.
 bool hasCircle(const Figure& f, const FigureView& v, Vec2 centre, double radius) {
     const double tol = 2 * f.tolerances.proof;
@@ -164,7 +156,7 @@ void fromTurningAndCuts(const Figure& f, const std::vector<ViewMap>& maps, const
         std::vector<Step> outlines;
         for (size_t k = 0; k < maps.size(); ++k)
             if (maps[k].view().principal() && leavesOutline(round, body, static_cast<int>(k), fine))
-                outlines.push_back(withinOutline(maps[k]));
+                outlines.push_back(withinOutline(maps[k].view(), maps[k].areas()));
         // Cuts that reach to the far end mostly take what lies outside an outline with them.
         for (const bool within : {false, true}) {
             if (best.clean || (within && outlines.empty())) break;
@@ -172,8 +164,8 @@ void fromTurningAndCuts(const Figure& f, const std::vector<ViewMap>& maps, const
             if (within) steps.insert(steps.end(), outlines.begin(), outlines.end());
             steps.insert(steps.end(), cuts.steps.begin(), cuts.steps.end());
             best.consider(std::move(steps), "turned part with cuts");
+            solver.lookAt(best.placesOff(maps), progress);
         }
-        solver.lookAt(best.placesOff(maps), progress);
         if (choice->ignored > 0) return; // others contradict the sheet as much
     }
 }
@@ -185,14 +177,15 @@ class Mirror {
   public:
     Mirror(const ViewMap& m, bool upright, double at, double tol)
         : m_(m), upright_(upright), at_(at), tol_(tol) {}
-    /// Whether a line other than itself is the image of one.
+    /// Whether a line other than itself is the image of one, seen or hidden.
     bool showsImageOf(const std::pair<LineRole, Curve>& of) const {
         return std::ranges::any_of(m_.curves(), [&](const auto& c) { return &c != &of && isImage(c, of); });
     }
-    /// Whether every line has its image, be it the line itself.
+    /// Whether every line has its image of the same role, be it the line itself.
     bool showsAllImages() const {
         return std::ranges::all_of(m_.curves(), [&](const auto& of) {
-            return std::ranges::any_of(m_.curves(), [&](const auto& c) { return isImage(c, of); });
+            return std::ranges::any_of(m_.curves(),
+                                       [&](const auto& c) { return c.first == of.first && isImage(c, of); });
         });
     }
 
@@ -204,9 +197,9 @@ class Mirror {
                    q = endOf(c.second);
         const auto *circle = std::get_if<Arc>(&c.second), *other = std::get_if<Arc>(&of.second);
         if (circle && other && circle->full() && other->full())
-            return c.first == of.first && near(circle->centre, image(other->centre)) &&
+            return near(circle->centre, image(other->centre)) &&
                    std::abs(circle->radius - other->radius) <= tol_;
-        return c.first == of.first && ((near(p, a) && near(q, b)) || (near(p, b) && near(q, a))) &&
+        return ((near(p, a) && near(q, b)) || (near(p, b) && near(q, a))) &&
                near(pointAt(c.second, 0.5), image(pointAt(of.second, 0.5)));
     }
     const ViewMap& m_;
@@ -299,8 +292,8 @@ void fromTurnedPieces(const Figure& f, const std::vector<ViewMap>& maps, const H
             if (!found.left_undone.empty()) best.left_undone = found.left_undone;
             found.steps.push_back(turned(m.view(), p, seeds));
             best.consider(std::move(found.steps), "areas extruded and turned");
+            solver.lookAt(best.placesOff(maps), progress);
         }
-        solver.lookAt(best.placesOff(maps), progress);
         if (choice->ignored > 0) return; // others contradict the sheet as much
     }
 }
