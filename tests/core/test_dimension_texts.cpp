@@ -30,6 +30,42 @@ TEST_CASE("what the definition points measure counts times the factor of the dim
     CHECK(measuredOf(d) == Approx(10));
 }
 
+TEST_CASE("an angle is measured on the side where its arc lies, by three points or between two lines") {
+    for (int round = 0; round < 200; ++round) {
+        // A vertex with two rays, the second `turn` degrees on from the first; the arc lies on either side.
+        const double first = 0.37 * round, turn = 5 + 170.0 * (round % 17) / 16;
+        const Vec2 vertex{3.0 * round, -2.0 * round};
+        const auto on = [&](double degrees, double r) {
+            return vertex + r * direction(first + degrees * kPi / 180);
+        };
+        Dimension d;
+        d.kind = DimensionKind::angular, d.three_point = true;
+        d.p15 = vertex, d.p13 = on(0, 12), d.p14 = on(turn, 20);
+        for (const double inside : {0.1, 0.5, 0.9}) {
+            d.p10 = on(inside * turn, 9);
+            CHECK(measuredOf(d) == Approx(turn));
+            d.p10 = on(turn + inside * (360 - turn), 9);
+            CHECK(measuredOf(d) == Approx(360 - turn));
+        }
+        // Two lines that cross in the vertex make four angles; the arc tells which.
+        Dimension l;
+        l.kind = DimensionKind::angular;
+        l.p13 = on(0, 5), l.p14 = on(0, 15), l.p15 = on(turn, 5), l.p10 = on(turn, 25);
+        for (const double inside : {0.2, 0.8}) {
+            for (const double back : {0.0, 180.0}) {
+                l.p16 = on(back + inside * turn, 7);
+                CHECK(measuredOf(l) == Approx(turn));
+                l.p16 = on(back + turn + inside * (180 - turn), 7);
+                CHECK(measuredOf(l) == Approx(180 - turn));
+            }
+        }
+    }
+    Dimension d; // the arc's place on the second ray itself
+    d.kind = DimensionKind::angular, d.three_point = true;
+    d.p13 = {10, 0}, d.p14 = {0, 10}, d.p10 = {0, 5};
+    CHECK(measuredOf(d) == Approx(90));
+}
+
 TEST_CASE("the value is read out of whatever stands round it") {
     CHECK(said("40").value == 40);
     CHECK(said("Ø12.5").value == 12.5);

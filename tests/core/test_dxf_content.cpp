@@ -271,3 +271,19 @@ TEST_CASE("texts stand by whichever of their points and corners the file names")
         CHECK(d.texts[0].rotation == Approx(kPi / 2));
     }
 }
+
+TEST_CASE(
+    "a spline of the first degree is the chain of its poles, one of the second the parabola they make") {
+    const auto splineOf = [](int degree, const std::vector<double>& knots, const std::vector<Vec2>& poles) {
+        std::string e = fmt::format("0\nSPLINE\n8\n0\n71\n{}\n", degree);
+        for (double k : knots) e += fmt::format("40\n{}\n", k);
+        for (Vec2 p : poles) e += fmt::format("10\n{}\n20\n{}\n", p.x, p.y);
+        return read(sheet("", e)).entities.at(0).curves;
+    };
+    double length = 0;
+    for (const Curve& c : splineOf(1, {0, 0, 1, 2, 2}, {{0, 0}, {30, 40}, {30, 100}})) length += lengthOf(c);
+    CHECK(length == Approx(50 + 60).epsilon(1e-6));
+    const auto bowed = splineOf(2, {0, 0, 0, 1, 1, 1}, {{0, 0}, {10, 20}, {20, 0}});
+    REQUIRE(bowed.size() == 1);
+    CHECK(distance(pointAt(bowed[0], 0.5), {10, 10}) < 1e-9);
+}

@@ -208,3 +208,34 @@ TEST_CASE("a place level with the middle of a circle lies within it or beside it
         }
     }
 }
+
+TEST_CASE("holes of one size are tied in a chain, those of another stand alone") {
+    DxfText t;
+    t.entities().box(0, 0, 200, 80);
+    const std::vector<double> radii{5, 7, 5, 5, 7, 9, 5.5};
+    for (size_t i = 0; i < radii.size(); ++i) t.circle(20 + 25.0 * double(i), 20 + 5.0 * double(i), radii[i]);
+    const Figure f = figureOf(t.done());
+    std::vector<std::pair<double, double>> tied;
+    for (const Relation& r : f.relations)
+        if (r.kind == RelationKind::equal)
+            tied.emplace_back(f.drawn[f.curves[r.curves[0]].radius], f.drawn[f.curves[r.curves[1]].radius]);
+    CHECK(tied.size() == 3); // three of the four of 5, one of the two of 7
+    for (const auto& [a, b] : tied) CHECK(a == Approx(b));
+}
+
+TEST_CASE("where an arc meets a line at its quadrant, the end stays level with the centre as it stands") {
+    DxfText t; // a slot whose ends are half circles, and a corner cut by an arc that ends anywhere
+    t.entities().line(10, 10, 40, 10).line(10, 30, 40, 30);
+    t.arc(40, 20, 10, -90, 90).arc(10, 20, 10, 90, 270);
+    const Figure slot = figureOf(t.done());
+    const auto onCircle = [](const Figure& f) {
+        return std::ranges::count(f.equations, EquationKind::point_on_circle, &Equation::kind);
+    };
+    CHECK(onCircle(slot) == 0);
+    DxfText u;
+    u.entities().line(0, 0, 50, 0).line(50, 0, 50, 30).line(0, 0, 0, 6);
+    const double reach = std::sqrt(50.0 * 50 - 30 * 30); // an arc about (50, -20) through (50, 30)
+    u.line(0, 6, 50 - reach, 10).arc(50, -20, 50, 90, positiveAngle(std::atan2(30, -reach)) * 180 / kPi);
+    const Figure corner = figureOf(u.done());
+    CHECK(onCircle(corner) == 1);
+}

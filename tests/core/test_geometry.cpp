@@ -417,3 +417,28 @@ TEST_CASE("one line far off, level or upright, does not stretch the extent of a 
         CHECK(b.hi == Vec2{48, 19});
     }
 }
+
+TEST_CASE("what lies within four times the size of the middle of a drawing belongs to its extent") {
+    // Lines spread 1000 wide and 100 high, or the other way round; the middle nine tenths of them 900.
+    for (const bool upright : {false, true})
+        for (const Vec2 way : {Vec2{1, 0}, Vec2{-1, 0}, Vec2{0, 1}, Vec2{0, -1}}) {
+            Drawing d;
+            const auto put = [&](Vec2 at) {
+                Entity e;
+                e.id = static_cast<int>(d.entities.size());
+                if (upright) at = {at.y, at.x};
+                e.curves = {Segment{at - Vec2{0.5, 0.5}, at + Vec2{0.5, 0.5}}};
+                d.entities.push_back(e);
+            };
+            for (int i = 0; i < 100; ++i) put({10.0 * i - 495, 1.0 * ((37 * i) % 100) - 49.5});
+            const Vec2 along = upright ? Vec2{way.y, way.x} : way;
+            // Of 101 the five farthest at either end do not count; the stray one is one of them.
+            const double edge = way.x != 0 ? 455 : 45.5, size = way.x != 0 ? 900 : 890;
+            put((edge + 4 * size - 20) * way);
+            INFO(along.x << ", " << along.y << (upright ? " upright" : ""));
+            CHECK(extentOf(d).diagonal() > 3500);
+            d.entities.pop_back();
+            put((edge + 4 * size + 20) * way);
+            CHECK(extentOf(d).diagonal() < 1100);
+        }
+}

@@ -118,7 +118,7 @@ bool tellsBottom(const Told& t, const Way& w) {
 
 } // namespace
 
-TEST_CASE("a sheet that is moved or turned over tells the same, on the other side", "[slow]") {
+TEST_CASE("a sheet that is moved or turned over tells the same, on the other side") {
     for (const std::string folder : {"sheets", "rich", "parts"})
         for (const auto& file : std::filesystem::directory_iterator(PRISM_TEST_DATA "/" + folder)) {
             if (file.path().extension() != ".dxf") continue;
@@ -135,7 +135,7 @@ TEST_CASE("a sheet that is moved or turned over tells the same, on the other sid
         }
 }
 
-TEST_CASE("the solid of a sheet that is turned over is as large, and as surely proved") {
+TEST_CASE("the solid of a sheet that is turned over is as large, and as surely proved", "[slow]") {
     for (const Sample& s : samples()) {
         if (!s.clean()) continue;
         NoProgress quiet;

@@ -103,6 +103,10 @@ TEST_CASE("a formula is plain arithmetic and has one value") {
         INFO(wrong);
         CHECK_FALSE(value(wrong));
     }
+    for (const char* endless : {"1e308", "1e308 in", "1e308 + 0", "a * 1e307"}) {
+        INFO(endless);
+        CHECK_FALSE(value(endless, 25.4)); // finite as it is written, not in millimetres
+    }
     NumberChoice c;
     CHECK_FALSE(takeTyped(c, "x2=5", 1));
     CHECK_FALSE(takeTyped(c, "1/0", 1));
@@ -134,4 +138,18 @@ TEST_CASE("labels tell role, letter and scale") {
     CHECK(views::readLabel("VIEW C")->role == Role::auxiliary);
     CHECK(views::readLabel("TOP VIEW")->role == Role::top);
     CHECK(views::readLabel("DETAIL D")->letter == "D");
+}
+
+TEST_CASE("every kind of blank is skipped, and nothing else") {
+    TextScanner t(" \t\n\v\f\r12\r\n");
+    t.skipSpaces();
+    CHECK(t.position() == 6);
+    CHECK(t.whole() == 12);
+    t.skipSpaces();
+    CHECK(t.atEnd());
+    for (const char c : {'\b', '\x0e', '_', '!', '\0'}) {
+        TextScanner other(std::string_view(&c, 1));
+        other.skipSpaces();
+        CHECK(other.position() == 0);
+    }
 }

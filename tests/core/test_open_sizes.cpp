@@ -214,3 +214,57 @@ TEST_CASE("a size that nothing in its view can be counted from gets no dimension
     CHECK(closingAll(c).dimensions.size() == all - 1);
     CHECK_FALSE(c.complete());
 }
+
+TEST_CASE(
+    "dimensions that close a sheet stand beside their view, apart from each other and from other views") {
+    const Plate plate{{{{30, 25}, 6}, {{85, 42}, 9}}};
+    for (const double gap : {30.0, 4.0, 90.0}) { // between the views; the least is too narrow for a dimension
+        DxfText t;
+        t.layer("HIDDEN", "HIDDEN").entities().box(0, 0, 120, 20).box(0, 20 + gap, 120, 90 + gap);
+        for (const auto& [c, r] : plate.holes) {
+            t.circle(c.x, 20 + gap + c.y, r);
+            for (double s : {-r, r}) t.line(c.x + s, 0, c.x + s, 20, "HIDDEN");
+        }
+        const Document d = from(t.text(0, -60, "THIRD ANGLE PROJECTION"));
+        const auto& views = d.model().views.views;
+        REQUIRE(views.size() == 2);
+        struct Laid {
+            int view;
+            bool upright;
+            double at, from, to; ///< across and along its line
+        };
+        std::vector<Laid> laid;
+        for (const OpenSize& o : sizes(d, {Laying::baseline, {}}).open) {
+            const AddedDimension& n = o.closes;
+            INFO(o.what << " of " << o.value << ", views " << gap << " apart");
+            if (o.radius) {
+                // From one side of the circle to the other, its text beside it, no farther off than its size.
+                const Vec2 centre = 0.5 * (n.p10 + n.p15);
+                CHECK(distance(n.p10, n.p15) == Approx(o.value));
+                CHECK(distance(n.text_at, centre) > o.value / 2);
+                CHECK(distance(n.text_at, centre) < o.value);
+                continue;
+            }
+            const bool upright = std::abs(std::sin(n.angle)) > 0.5;
+            CHECK(std::abs((n.p14 - n.p13)[upright ? 1 : 0]) == Approx(o.value));
+            for (const View& v : views) {
+                CHECK_FALSE(v.box_sheet.contains(n.p10));
+                CHECK_FALSE(v.box_sheet.contains(n.text_at));
+            }
+            const int along = upright ? 1 : 0;
+            CHECK(n.text_at[along] == Approx(0.5 * (n.p13[along] + n.p14[along])));
+            CHECK(n.text_at[1 - along] == Approx(n.p10[1 - along]));
+            laid.push_back({o.view, upright, n.p10[1 - along], std::min(n.p13[along], n.p14[along]),
+                            std::max(n.p13[along], n.p14[along])});
+            // Beside its own view, not beyond the next one.
+            const Box2& own = views[static_cast<size_t>(o.view)].box_sheet;
+            CHECK(own.grown(60).contains(n.p10));
+        }
+        REQUIRE(laid.size() == 7);
+        for (size_t i = 0; i < laid.size(); ++i)
+            for (size_t k = 0; k < i; ++k)
+                if (const Laid& a = laid[i], &b = laid[k]; a.view == b.view && a.upright == b.upright &&
+                                                           a.from < b.to - 1e-6 && b.from < a.to - 1e-6)
+                    CHECK(std::abs(a.at - b.at) > 3);
+    }
+}

@@ -1,7 +1,9 @@
 #include "support/bracket.h"
 #include "support/samples.h"
+#include "support/step_block.h"
 
 #include "core/building/step_list.h"
+#include "core/project/part_links.h"
 #include "core/project/preview.h"
 #include "core/project/project_file.h"
 
@@ -135,4 +137,30 @@ TEST_CASE("the solid of a list that stops is that of its steps up to there, kept
     toggleStop(stops.steps, 0);
     REQUIRE(d.apply("Go on", stops, quiet));
     CHECK(d.model().build.measure.volume == Approx(whole).epsilon(1e-12));
+}
+
+TEST_CASE("of a step that cannot be made any more the box keeps the form that it last had") {
+    const auto with = [](double at) {
+        return built(block(),
+                     onBlock(fmt::format(
+                         R"({{"kind": "hole", "name": "bore", "view": "top", "centres": [[{}, 25]]}})", at)));
+    };
+    const Document gone = with(500); // no circle there
+    DxfText round = block();
+    round.circle(60, 85, 6);
+    const Document there =
+        built(round, onBlock(R"({"kind": "hole", "name": "bore", "view": "top", "centres": [[60, 25]]})"));
+    REQUIRE(there.model().build.ok());
+    REQUIRE_FALSE(gone.model().build.steps.back().ok);
+    const LastForms kept = lastForms(gone.model(), there.model(), {});
+    REQUIRE(kept.size() == 1);
+    CHECK(kept.contains("bore"));
+    CHECK_FALSE(asOne(kept).IsNull());
+    CHECK(lastForms(there.model(), gone.model(), kept).empty());    // it can be made again
+    CHECK(lastForms(gone.model(), gone.model(), kept).size() == 1); // as it was kept before
+    CHECK(lastForms(gone.model(), gone.model(), {}).empty());       // it never had one
+    Model other = there.model();
+    other.build.steps.back().name = "another";
+    CHECK(lastForms(gone.model(), other, {}).empty());
+    CHECK(asOne({}).IsNull());
 }

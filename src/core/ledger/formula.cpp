@@ -100,9 +100,13 @@ std::string withPoints(const std::string& formula) {
 
 Result<double> evaluateFormula(const std::string& formula, const std::map<std::string, double>& values,
                                double plainUnit, const std::set<std::string>& angles) {
-    if (const auto v = numberIn(formula)) return *v * plainUnit;
+    const auto finite = [&](double v) -> Result<double> {
+        if (std::isfinite(v)) return v;
+        return failure(ErrorCode::usage, fmt::format("\"{}\" has no finite value", formula.substr(0, 60)));
+    };
+    if (const auto v = numberIn(formula)) return finite(*v * plainUnit);
     if (const auto written = readWrittenLength(formula))
-        return written->value * written->mm.value_or(plainUnit);
+        return finite(written->value * written->mm.value_or(plainUnit));
     if (const std::string why = wrongIn(formula); !why.empty())
         return failure(ErrorCode::usage, fmt::format("\"{}\": {}", formula.substr(0, 60), why));
     try {
@@ -120,9 +124,7 @@ Result<double> evaluateFormula(const std::string& formula, const std::map<std::s
         if (results != 1)
             return failure(ErrorCode::usage,
                            fmt::format("\"{}\": {} values where one is needed", formula, results));
-        if (!std::isfinite(*v * plainUnit))
-            return failure(ErrorCode::usage, fmt::format("\"{}\" has no finite value", formula));
-        return *v * plainUnit;
+        return finite(*v * plainUnit);
     } catch (const mu::Parser::exception_type& e) {
         return failure(ErrorCode::usage, fmt::format("\"{}\": {}", formula, e.GetMsg()));
     }
