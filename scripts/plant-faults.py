@@ -92,7 +92,7 @@ def copied():
             continue
         if not there.exists() or there.read_bytes() != here.read_bytes():
             there.parent.mkdir(parents=True, exist_ok=True)
-            shutil.copy2(here, there)
+            shutil.copy(here, there)  # as of now: what was built from a planted fault is built anew
     subprocess.run(["cmake", "--preset", "release", "-DPRISM_APP=OFF"], cwd=TREE, stdout=subprocess.DEVNULL, check=True)
 
 

@@ -67,6 +67,22 @@ bool sameLines(const Figure& a, const Figure& b) {
     return within(a, b) && within(b, a);
 }
 
+/// A sheet on which a line is drawn otherwise, or not at all.
+Document redrawn(const Document& sound, const Entity& line,
+                 const std::vector<std::pair<Curve, LineRole>>& instead) {
+    Choices c = sound.choices();
+    c.marks.lines.push_back({MarkedLine::Kind::remove, keyOf(line), {}});
+    for (const auto& [curve, role] : instead) {
+        MarkedLine added{MarkedLine::Kind::add, freshName(c.marks), {curve}};
+        added.role = role;
+        c.marks.lines.push_back(added);
+    }
+    Document d = sound;
+    NoProgress quiet;
+    REQUIRE(d.apply("Redraw", c, quiet, Stage::checks));
+    return d;
+}
+
 /// A block with an upright on it and a hole through its foot, in front, top and right view; third angle. The
 /// hole of the top view may stand elsewhere, and so may its dimension.
 struct Pedestal {
@@ -292,6 +308,71 @@ TEST_CASE("a line of the wrong kind is told by the solid of all others, and redr
         CHECK(diagnosed(d).findings.empty());
         CHECK(sameLines(d.model().figure, sound.model().figure));
     }
+}
+
+TEST_CASE("a hidden line that strayed square to itself is told by how far, and goes back") {
+    struct Strayed {
+        const char *sheet, *handle;
+        Vec2 by; ///< on the sheet
+    };
+    for (const Strayed& s : {Strayed{"param03", "49", {0, 1.5}}, Strayed{"param03", "49", {0, -0.4}},
+                             Strayed{"fillet02", "60", {0, -0.11811}}}) {
+        const Document sound = checked(fmt::format(PRISM_TEST_DATA "/rich/{}.dxf", s.sheet));
+        const auto it = std::ranges::find(sound.model().drawing->entities, s.handle, &Entity::handle);
+        REQUIRE(it != sound.model().drawing->entities.end());
+        REQUIRE(it->curves.size() == 1);
+        Document d =
+            redrawn(sound, *it, {{transformed(it->curves[0], Affine2::shift(s.by)), LineRole::hidden}});
+        const Diagnosis found = diagnosed(d);
+        INFO(s.sheet << "\n" << told(found));
+        const auto all = serious(found);
+        REQUIRE(all.size() == 1);
+        CHECK(all[0]->kind == "position_mismatch");
+        const double mm = d.model().views.views[static_cast<size_t>(all[0]->views.at(0))].mm_per_sheet;
+        CHECK(all[0]->numbers.at("shift") == Approx(mm * length(s.by)).margin(1e-3));
+        repaired(d);
+        CHECK(serious(diagnosed(d)).empty());
+        CHECK(sameLines(d.model().figure, sound.model().figure));
+    }
+}
+
+TEST_CASE("a line that ends smoothly at a round body is missed though nothing ends where it began") {
+    const Document sound = checked(PRISM_TEST_DATA "/sheets/clean11.dxf");
+    const Figure& f = sound.model().figure;
+    // The near edge of the lever's web in the top view: of its level lines the inner one of 87.5 mm.
+    const FigureCurve* edge = nullptr;
+    for (const FigureCurve& c : f.curves)
+        if (const auto* s = std::get_if<Segment>(&c.drawn); s && f.viewById(c.view)->role() == Role::top &&
+                                                            std::abs(s->a.y - s->b.y) < 1e-6 &&
+                                                            std::abs(lengthOf(c.drawn) - 87.5) < 0.02)
+            edge = &c;
+    REQUIRE(edge);
+    Document d = redrawn(sound, sound.model().drawing->entities[static_cast<size_t>(edge->entity)], {});
+    const Diagnosis found = diagnosed(d);
+    INFO(told(found));
+    const auto all = serious(found);
+    REQUIRE(all.size() == 1);
+    CHECK(all[0]->numbers.at("length") == Approx(lengthOf(edge->drawn)).margin(1e-2));
+    repaired(d);
+    CHECK(serious(diagnosed(d)).empty());
+    CHECK(sameLines(d.model().figure, f));
+}
+
+TEST_CASE("beside a slanted plane a hidden line drawn visible is told by the nearest solid, and redrawn") {
+    const Document sound = checked(PRISM_TEST_DATA "/rich/oblique01.dxf");
+    const auto it = std::ranges::find(sound.model().drawing->entities, "3C", &Entity::handle);
+    REQUIRE(it != sound.model().drawing->entities.end());
+    REQUIRE(it->curves.size() == 1);
+    Document d = redrawn(sound, *it, {{it->curves[0], LineRole::outline}});
+    const Diagnosis found = diagnosed(d);
+    INFO(told(found));
+    const auto all = serious(found);
+    REQUIRE(all.size() == 1);
+    CHECK(all[0]->kind == "line_visibility_suspect");
+    CHECK(all[0]->numbers.at("length") == Approx(lengthOf(it->curves[0])).margin(1e-3));
+    repaired(d);
+    CHECK(serious(diagnosed(d)).empty());
+    CHECK(sameLines(d.model().figure, sound.model().figure));
 }
 
 TEST_CASE("a sheet whose angle is misstated says so where only the other has a solid") {

@@ -54,6 +54,8 @@ std::vector<Finding> displacements(const CheckInput& in, bool sound, Progress& p
 /// Lines that a view may lack: between ends that meet nothing, and along coordinates that only a neighbour
 /// shows.
 std::vector<Finding> lackingLines(const CheckInput& in, Progress& progress);
+/// Lines that end on nothing and, moved square to themselves, would end on others.
+std::vector<Finding> strayedLines(const CheckInput& in, Progress& progress);
 /// Views drawn mirrored, turned or at another scale, or laid out in the other angle.
 std::vector<Finding> misdrawnViews(const CheckInput& in, Progress& progress);
 

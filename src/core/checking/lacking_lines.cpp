@@ -1,4 +1,5 @@
 #include "core/base/crossings.h"
+#include "core/checking/view_lines.h"
 #include "core/checking/view_values.h"
 
 #include <fmt/format.h>
@@ -19,11 +20,8 @@ constexpr double kShortest = 20;     ///< times the tolerance
 class OneView {
   public:
     OneView(const CheckInput& in, const AreaSets& areas, const FigureView& v, std::vector<Finding>& out)
-        : in_(in), areas_(areas), view_(v), out_(out), tolerance_(sameCoordinate(in.figure)) {
-        for (const FigureCurve& c : in.figure.curves)
-            if (c.view == v.view && (c.role == LineRole::outline || c.role == LineRole::hidden))
-                curves_.push_back(&c);
-    }
+        : in_(in), areas_(areas), view_(v), out_(out), tolerance_(sameCoordinate(in.figure)),
+          lines_(in.figure, v.view, tolerance_) {}
 
     /// Between ends of the outline that meet nothing, and from such an end straight on to what it comes to.
     void atDeadEnds() {
@@ -36,6 +34,22 @@ class OneView {
                 if (const auto to = next(e, way)) open(e, *to);
     }
 
+    /// Through ends that meet nothing, between coordinates of a neighbour that nothing here answers: where a
+    /// line runs smoothly into a round one there, it ends without meeting anything here.
+    void throughDeadEnds(Axis axis, const std::vector<Unmatched>& between) {
+        const bool level = view_.axes.right == axis;
+        const std::vector<Vec2> ends = deadEnds();
+        if (ends.size() > kMostEnds) return;
+        const auto along = [&](Vec2 p) { return level ? p.x : p.y; };
+        for (size_t i = 0; i < between.size(); ++i)
+            for (size_t j = 0; j < i; ++j)
+                for (Vec2 e : ends) {
+                    const auto [lo, hi] = std::minmax(between[i].value, between[j].value);
+                    if (along(e) <= lo + tolerance_ || along(e) >= hi - tolerance_) continue;
+                    open(level ? Vec2{lo, e.y} : Vec2{e.x, lo}, level ? Vec2{hi, e.y} : Vec2{e.x, hi});
+                }
+    }
+
     /// Along a coordinate that a neighbour shows, between the lines that cross it.
     void along(const View& neighbour, Axis axis, double at) {
         const bool upright = view_.axes.right == axis;
@@ -43,7 +57,7 @@ class OneView {
         const Curve chord =
             upright ? Segment{{at, b.lo.y}, {at, b.hi.y}} : Segment{{b.lo.x, at}, {b.hi.x, at}};
         std::vector<double> met;
-        for (const FigureCurve* c : curves_)
+        for (const FigureCurve* c : lines_.curves())
             for (Vec2 p : crossings(chord, c->drawn, tolerance_)) met.push_back(upright ? p.y : p.x);
         std::ranges::sort(met);
         met.erase(
@@ -62,17 +76,12 @@ class OneView {
     }
 
   private:
-    bool touches(Vec2 p, const FigureCurve& c) const {
-        return boxOf(c.drawn).grown(tolerance_).contains(p) && distanceTo(c.drawn, p) <= tolerance_;
-    }
     std::vector<Vec2> deadEnds() const {
         std::vector<Vec2> r;
-        for (const FigureCurve* c : curves_) {
+        for (const FigureCurve* c : lines_.curves()) {
             if (c->role != LineRole::outline || c->p0 < 0) continue;
             for (Vec2 p : {startOf(c->drawn), endOf(c->drawn)})
-                if (std::ranges::none_of(curves_,
-                                         [&](const FigureCurve* o) { return o != c && touches(p, *o); }))
-                    r.push_back(p);
+                if (lines_.isDead(p, *c)) r.push_back(p);
         }
         return r;
     }
@@ -80,8 +89,8 @@ class OneView {
         const double far = view_.box.width() + view_.box.height();
         const Curve ray = Segment{from + (kShortest * tolerance_) * way, from + far * way};
         std::optional<Vec2> nearest;
-        for (const FigureCurve* c : curves_) {
-            if (touches(from + (0.5 * kShortest * tolerance_) * way, *c))
+        for (const FigureCurve* c : lines_.curves()) {
+            if (lines_.touches(from + (0.5 * kShortest * tolerance_) * way, *c))
                 return std::nullopt; // drawn already
             for (Vec2 p : crossings(ray, c->drawn, tolerance_))
                 if (!nearest || distance(from, p) < distance(from, *nearest)) nearest = p;
@@ -102,7 +111,8 @@ class OneView {
     }
     void propose(Vec2 a, Vec2 b, LineRole role, const char* kind, std::string message) {
         if (distance(a, b) < kShortest * tolerance_ || ++proposed_ > kMostOfView) return;
-        if (std::ranges::any_of(curves_, [&](const FigureCurve* c) { return touches(0.5 * (a + b), *c); }))
+        if (std::ranges::any_of(lines_.curves(),
+                                [&](const FigureCurve* c) { return lines_.touches(0.5 * (a + b), *c); }))
             return; // something is drawn there
         Finding f;
         f.kind = kind, f.severity = Severity::error, f.message = std::move(message);
@@ -125,7 +135,7 @@ class OneView {
     const FigureView& view_;
     std::vector<Finding>& out_;
     double tolerance_;
-    std::vector<const FigureCurve*> curves_;
+    ViewLines lines_;
     size_t proposed_ = 0;
 };
 
@@ -138,15 +148,23 @@ std::vector<Finding> lackingLines(const CheckInput& in, Progress& progress) {
     for (const FigureView& v : in.figure.views) {
         if (!v.principal() || progress.cancelled()) continue;
         OneView view(in, areas, v, r);
-        view.atDeadEnds();
+        struct Lacking {
+            const View* neighbour;
+            Axis axis;
+            std::vector<Unmatched> values;
+        };
+        std::vector<Lacking> lacking;
         for (const Tie& t : in.views.ties) {
             if (t.a != v.view && t.b != v.view) continue;
             const int other = t.a == v.view ? t.b : t.a;
-            const auto lacks = unmatchedIn(in, other, v.view, t.axis);
-            if (lacks.size() <= kMostUnmatched)
-                for (const Unmatched& u : lacks)
-                    view.along(in.views.views[static_cast<size_t>(other)], t.axis, u.value);
+            auto values = unmatchedIn(in, other, v.view, t.axis);
+            if (values.size() <= kMostUnmatched)
+                lacking.push_back({&in.views.views[static_cast<size_t>(other)], t.axis, std::move(values)});
         }
+        for (const Lacking& l : lacking) view.throughDeadEnds(l.axis, l.values);
+        view.atDeadEnds();
+        for (const Lacking& l : lacking)
+            for (const Unmatched& u : l.values) view.along(*l.neighbour, l.axis, u.value);
     }
     return r;
 }

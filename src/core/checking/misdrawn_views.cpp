@@ -108,11 +108,17 @@ void scaled(const CheckInput& in, const View& v, const std::vector<Beside>& all,
     out.push_back(std::move(f));
 }
 
+/// Whether a view has found no place among the others: none at all, or, of a section, none where it is taken.
+bool placeless(const View& v) {
+    return v.role == Role::unassigned ||
+           ((v.role == Role::section || v.role == Role::auxiliary) && !v.hanging);
+}
+
 /// Where a view has found no place among the others, one of them may be turned: which, only trying tells, for
 /// the roles follow from it.
 void turnedSomewhere(const CheckInput& in, std::vector<Finding>& out) {
     const auto& views = in.views.views;
-    if (std::ranges::none_of(views, [](const View& v) { return v.role == Role::unassigned; })) return;
+    if (std::ranges::none_of(views, placeless)) return;
     for (const View& v : views) {
         if (v.role != Role::unassigned && !isPrincipal(v.role)) continue;
         Finding f =

@@ -12,7 +12,8 @@ constexpr int kMostTrials = 150;       ///< of repairs, for one sheet
 constexpr int kLinesOfTrials = 30'000; ///< looked at by all of them: a large sheet has fewer
 constexpr int kMostCauses = 12;        ///< found by trials
 constexpr int kMostDecided = 8;        ///< repairs that explain as much, between which a solid decides
-constexpr double kAsMuch = 2;          ///< so much less explained still counts as that
+constexpr double kAsMuch = 2;          ///< so much less explained still counts as that,
+constexpr double kShareAsMuch = 0.15;  ///< or this share of all that was found
 constexpr int kMostAskedMore = 3;      ///< of these, with all that is known of solids
 constexpr int kMostWork = 4500;        ///< for all solids that are looked for
 constexpr int kMostWorkOfOne = 2500;
@@ -42,15 +43,15 @@ bool holds(const std::vector<Finding>& all, const Finding& f) {
 /// Repairs of views and features: what they explain is known only by trying. Those of one line or one text
 /// explain just that, but for a gap that keeps an area from closing.
 bool triedOut(const Finding& f, const Remedy& r) {
-    constexpr std::array kinds{"scale_view", "mirror_view", "turn_view",  "move_feature",
-                               "take_angle", "add_line",    "delete_line"};
+    constexpr std::array kinds{"scale_view", "mirror_view", "turn_view", "move_feature",
+                               "take_angle", "add_line",    "move_line", "delete_line"};
     return std::ranges::find(kinds, r.kind) != kinds.end() ||
            (r.kind == "close_gap" && f.severity == Severity::error);
 }
 
 /// Of a supposition: whether nothing but a solid can tell that it is right.
 bool toldBySolid(const Remedy& r) {
-    return r.kind == "add_line" || r.kind == "take_angle";
+    return r.kind == "add_line" || r.kind == "move_line" || r.kind == "take_angle";
 }
 
 bool solidMayBeLookedFor(const Model& m) {
@@ -149,7 +150,7 @@ class Diagnosing {
             return std::ranges::any_of(out, [](const Finding& f) { return f.from_proof; });
         if (!proposal_) lookForSolid();
         if (solid_) return true;
-        return (proposal_ && tellsOfLines(*proposal_, out)) || kindsAgainstSolid(out);
+        return (proposal_ && tellsOfLines(*proposal_, out)) || kindsAgainstSolid(out) || suspectRedrawn(out);
     }
     bool tellsOfLines(const Proposal& p, std::vector<Finding>& out) {
         const auto proof = prove(now_->figure, p.build.shape, progress_);
@@ -166,6 +167,20 @@ class Diagnosing {
         return p && p->clean && tellsOfLines(*p, out);
     }
 
+    /// A line that the nearest solid does not show, if drawn as of the other kind it leaves the sheet one.
+    bool suspectRedrawn(std::vector<Finding>& out) {
+        if (!proposal_) return false;
+        for (Finding& f : suspectsOf(*now_, proposal_->build, proposal_->proof)) {
+            const auto m = computeModel(source_, changed(choices_, f.remedies.front().change), now_, choices_,
+                                        progress_, Stage::checks);
+            const auto p = m ? proposed(**m, Effort::exact, kMostWorkOfOne) : std::nullopt;
+            if (!p || !p->clean) continue;
+            out.push_back(std::move(f));
+            return true;
+        }
+        return false;
+    }
+
     /// The repair that explains most of what is found, if any does; the sheet is looked at as repaired from
     /// then on.
     bool findCause() {
@@ -177,6 +192,7 @@ class Diagnosing {
         for (const Finding& f : displacements(in, solid_, progress_)) tryOut(f, true, trials);
         if (!solid_) {
             for (const Finding& f : misdrawnViews(in, progress_)) tryOut(f, true, trials);
+            for (const Finding& f : strayedLines(in, progress_)) tryOut(f, true, trials);
             for (const Finding& f : lackingLines(in, progress_)) tryOut(f, true, trials);
         }
         if (trials.empty() || progress_.cancelled()) return false;
@@ -199,6 +215,7 @@ class Diagnosing {
     static std::pair<int, size_t> rank(const Trial& t) {
         const Remedy& r = t.finding.remedies[t.remedy];
         if (r.kind == "move_feature") return {0, r.change.size()};
+        if (r.kind == "move_line") return {-2, 0};
         if (r.kind == "add_line") return {t.finding.kind == "outline_open" ? -1 : 4, 0};
         if (r.kind == "take_angle") return {t.model->views.projection.stated ? 1 : 0, 0};
         const Role role = t.finding.views.empty()
@@ -225,12 +242,13 @@ class Diagnosing {
     }
     /// On a sheet without a solid: the first that gives it one, else one that explains much.
     Trials::iterator decided(Trials& trials) {
-        const double least = trials.front().weight;
+        const double least = trials.front().weight,
+                     as_much = std::max(kAsMuch, kShareAsMuch * weightOf(told(*now_)));
         for (const auto& [effort, most] :
              {std::pair{Effort::exact, kMostDecided}, std::pair{Effort::quick, kMostAskedMore}}) {
             const auto end = trials.begin() + std::min<long>(std::ssize(trials), most);
             const auto it = std::find_if(trials.begin(), end, [&, with = effort](const Trial& t) {
-                return t.weight <= least + kAsMuch && givesSolid(t, with);
+                return t.weight <= least + as_much && givesSolid(t, with);
             });
             if (it == end) continue;
             solid_ = solidFound_ = true;

@@ -5,9 +5,10 @@
 namespace prism {
 namespace {
 
-constexpr size_t kMostOff = 2;     ///< causes that a solid may tell of
-constexpr double kAgreeing = 8;    ///< mm of lines that must agree for each that does not
-constexpr double kFarthest = 0.25; ///< of the part's size: what stands farther off is another line
+constexpr size_t kMostOff = 2;      ///< causes that a solid may tell of
+constexpr size_t kMostSuspects = 3; ///< lines that a solid does not show, of which one may be drawn wrongly
+constexpr double kAgreeing = 8;     ///< mm of lines that must agree for each that does not
+constexpr double kFarthest = 0.25;  ///< of the part's size: what stands farther off is another line
 
 /// A line in which the solid and the sheet differ: pieces that go on in each other.
 struct Off {
@@ -99,6 +100,15 @@ class ProofReading {
                 }))
                 each.push_back(std::move(f));
         return each;
+    }
+
+    /// Of so many lines at most that are drawn and not shown, that each is of the other kind, hidden or not;
+    /// none when there are more.
+    std::vector<Finding> ofOtherKind(size_t most) const {
+        std::vector<Finding> r;
+        for (const Off& o : off_)
+            if (o.state == LineState::missing) r.push_back(visibility(o));
+        return r.size() <= most ? r : std::vector<Finding>{};
     }
 
   private:
@@ -320,6 +330,10 @@ std::vector<Finding> findingsOfProof(const Model& m, const BuildResult& build, c
     if (!reading.few()) return {};
     std::vector<Finding> r = reading.findings();
     return r.size() <= kMostOff ? r : std::vector<Finding>{};
+}
+
+std::vector<Finding> suspectsOf(const Model& m, const BuildResult& build, const Proof& proof) {
+    return ProofReading(m, build, proof).ofOtherKind(kMostSuspects);
 }
 
 } // namespace prism

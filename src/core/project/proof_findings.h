@@ -9,5 +9,8 @@ namespace prism {
 std::vector<Finding> findingsOfProof(const Model& m, const BuildResult& build, const Proof& proof);
 /// The same of the solid that the model has.
 std::vector<Finding> findingsOfProof(const Model& m);
+/// Of the few lines that a solid near the sheet does not show: that each is drawn visible but hidden, or the
+/// reverse. Suppositions; none when it lacks more lines than a slip would explain.
+std::vector<Finding> suspectsOf(const Model& m, const BuildResult& build, const Proof& proof);
 
 } // namespace prism

@@ -1,0 +1,137 @@
+#include "core/base/crossings.h"
+#include "core/checking/finding.h"
+#include "core/checking/view_lines.h"
+#include "core/checking/view_values.h"
+
+#include <fmt/format.h>
+
+// Suppositions: lines that end on nothing and would meet others elsewhere.
+namespace prism {
+namespace {
+
+using namespace checking;
+
+constexpr size_t kMostDead = 16;   ///< dead ends of a view: with more, it is drawn so
+constexpr size_t kMostOfView = 4;  ///< moves tried in one view
+constexpr double kFarthest = 0.25; ///< of the size of the part: what stands farther off is another line
+
+/// A line moved square to itself.
+struct Move {
+    const FigureCurve* line;
+    Vec2 by;
+    int met; ///< dead ends of the view that meet something then
+};
+
+class Straying {
+  public:
+    Straying(const CheckInput& in, const FigureView& v)
+        : in_(in), view_(v), tolerance_(sameCoordinate(in.figure)), lines_(in.figure, v.view, tolerance_) {
+        for (const FigureCurve* c : lines_.curves())
+            if (c->p0 >= 0)
+                for (Vec2 p : {startOf(c->drawn), endOf(c->drawn)})
+                    if (lines_.isDead(p, *c)) dead_.emplace_back(c, p);
+    }
+
+    std::vector<Finding> findings() const {
+        std::vector<Finding> r;
+        if (dead_.size() > kMostDead) return r;
+        std::vector<Move> moves;
+        for (const FigureCurve* c : lines_.curves()) {
+            const auto* s = std::get_if<Segment>(&c->drawn);
+            const bool alone = in_.drawing.entities[static_cast<size_t>(c->entity)].curves.size() == 1;
+            if (s && alone && std::ranges::any_of(dead_, [&](const auto& d) { return d.first == c; }))
+                gather(*c, *s, moves);
+        }
+        std::ranges::stable_sort(moves, [](const Move& a, const Move& b) {
+            return a.met != b.met ? a.met > b.met : length(a.by) < length(b.by);
+        });
+        if (moves.size() > kMostOfView) moves.resize(kMostOfView);
+        for (const Move& m : moves) r.push_back(finding(m));
+        return r;
+    }
+
+  private:
+    /// Moves that leave no end of a level or upright line dead.
+    void gather(const FigureCurve& c, const Segment& s, std::vector<Move>& moves) const {
+        const bool level = std::abs(s.a.y - s.b.y) <= tolerance_,
+                   upright = std::abs(s.a.x - s.b.x) <= tolerance_;
+        if (level == upright) return;
+        const Vec2 across = level ? Vec2{0, 1} : Vec2{1, 0};
+        const double farthest = kFarthest * in_.figure.size;
+        std::vector<double> by;
+        for (Vec2 e : {s.a, s.b}) {
+            const Curve way = Segment{e - farthest * across, e + farthest * across};
+            for (const FigureCurve* o : lines_.curves()) {
+                if (o == &c) continue;
+                for (Vec2 p : {startOf(o->drawn), endOf(o->drawn)})
+                    if (o->p0 >= 0 && std::abs(dot(p - e, Vec2{across.y, across.x})) <= tolerance_)
+                        by.push_back(dot(p - e, across));
+                for (Vec2 p : crossings(way, o->drawn, tolerance_)) by.push_back(dot(p - e, across));
+            }
+        }
+        std::ranges::sort(by);
+        double last = std::numeric_limits<double>::quiet_NaN();
+        for (double d : by) {
+            if (std::abs(d) <= tolerance_ || std::abs(d) > farthest || std::abs(d - last) <= tolerance_)
+                continue;
+            last = d;
+            if (const int met = meets(c, s, d * across); met > 0) moves.push_back({&c, d * across, met});
+        }
+    }
+
+    /// How many dead ends of the view a move takes away; 0 when an end of the line is still dead, or when the
+    /// line would lie on another one.
+    int meets(const FigureCurve& c, const Segment& s, Vec2 by) const {
+        FigureCurve moved = c;
+        moved.drawn = Segment{s.a + by, s.b + by};
+        const auto met = [&](Vec2 p) {
+            return std::ranges::any_of(
+                lines_.curves(), [&](const FigureCurve* o) { return o != &c && lines_.touches(p, *o); });
+        };
+        if (!met(s.a + by) || !met(s.b + by) || met(pointAt(moved.drawn, 0.37))) return 0;
+        int r = 0;
+        for (const auto& [line, end] : dead_) r += line == &c || lines_.touches(end, moved);
+        return r;
+    }
+
+    Finding finding(const Move& m) const {
+        const Entity& e = in_.drawing.entities[static_cast<size_t>(m.line->entity)];
+        const Affine2 back = view_.to_model.inverse();
+        const Curve there = transformed(transformed(m.line->drawn, Affine2::shift(m.by)), back);
+        const double far = length(m.by);
+        Finding f;
+        f.kind = "position_mismatch";
+        f.severity = Severity::error;
+        f.views = {view_.view};
+        f.entities = {e.id}, f.handles = {e.handle};
+        f.at_sheet = {back(pointAt(m.line->drawn, 0.5))};
+        f.numbers = {{"shift", far}, {"length", lengthOf(m.line->drawn)}};
+        f.message =
+            fmt::format("A line of {:.2f} mm in the {} view ends on nothing: it stands {:.2f} mm from "
+                        "where others end that it would meet",
+                        lengthOf(m.line->drawn), nameOf(view_.name), far);
+        Change c;
+        c.lines = {{MarkedLine::Kind::reshape, keyOf(e), {transformed(there, in_.sheet.to_file)}}};
+        f.remedies = {{"move_line", fmt::format("Move the line by {:.2f} mm", far), "", std::move(c)}};
+        return f;
+    }
+
+    const CheckInput& in_;
+    const FigureView& view_;
+    double tolerance_;
+    ViewLines lines_;
+    std::vector<std::pair<const FigureCurve*, Vec2>> dead_;
+};
+
+} // namespace
+
+std::vector<Finding> strayedLines(const CheckInput& in, Progress& progress) {
+    std::vector<Finding> r;
+    for (const FigureView& v : in.figure.views) {
+        if (!v.principal() || progress.cancelled()) continue;
+        for (Finding& f : Straying(in, v).findings()) r.push_back(std::move(f));
+    }
+    return r;
+}
+
+} // namespace prism
