@@ -64,6 +64,17 @@ TEST_CASE("rounding of a text is not a difference") {
     CHECK(findings(sheet(t.done()).model(), "dimension_text_differs").empty());
 }
 
+TEST_CASE("a text without places is rounded as finely as the sheet's own measurements are") {
+    const auto told = [](double other) {
+        DxfText t;
+        t.entities().box(0, 0, 33.4, other).dimension(0, 0, 33.4, 0, 0, -10, 0, "33");
+        t.dimension(0, 0, 0, other, -10, 0, 90);
+        return findings(sheet(t.done()).model(), "dimension_text_differs").size();
+    };
+    CHECK(told(20) == 0);   // whole numbers all over
+    CHECK(told(20.5) == 1); // measured to a tenth: 33.4 would be written so
+}
+
 TEST_CASE("a count that is not that of the circles drawn is told, where nothing else explains it") {
     const auto told = [](int holes, const std::vector<std::string>& texts) {
         DxfText t;

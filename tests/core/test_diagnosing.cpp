@@ -358,6 +358,31 @@ TEST_CASE("a line that ends smoothly at a round body is missed though nothing en
     CHECK(sameLines(d.model().figure, f));
 }
 
+TEST_CASE("a line that a section lacks is told by the ends that it would join") {
+    const Document sound = checked(PRISM_TEST_DATA "/rich/section01.dxf");
+    const Figure& f = sound.model().figure;
+    // The longest upright line of the section that is a whole entity and not at an end of it.
+    const FigureCurve* step = nullptr;
+    for (const FigureCurve& c : f.curves) {
+        const FigureView& v = *f.viewById(c.view);
+        const auto* s = std::get_if<Segment>(&c.drawn);
+        if (v.shows != Shows::cut || !s || std::abs(s->a.x - s->b.x) > 1e-6) continue;
+        if (std::min(s->a.x - v.box.lo.x, v.box.hi.x - s->a.x) < 1 || lengthOf(c.drawn) > 50) continue;
+        if (!step || lengthOf(c.drawn) > lengthOf(step->drawn)) step = &c;
+    }
+    REQUIRE(step);
+    const Entity& line = sound.model().drawing->entities[static_cast<size_t>(step->entity)];
+    REQUIRE(line.curves.size() == 1);
+    Document d = redrawn(sound, line, {});
+    const Diagnosis found = diagnosed(d);
+    INFO(lengthOf(step->drawn) << "\n" << told(found));
+    const auto all = serious(found);
+    REQUIRE(all.size() == 1);
+    CHECK(all[0]->numbers.at("length") == Approx(lengthOf(step->drawn)).margin(1e-3));
+    repaired(d);
+    CHECK(serious(diagnosed(d)).empty());
+}
+
 TEST_CASE("beside a slanted plane a hidden line drawn visible is told by the nearest solid, and redrawn") {
     const Document sound = checked(PRISM_TEST_DATA "/rich/oblique01.dxf");
     const auto it = std::ranges::find(sound.model().drawing->entities, "3C", &Entity::handle);

@@ -221,6 +221,33 @@ TEST_CASE("of the planes that slanted lines may lie in, those are faces with whi
     CHECK(m.document.model().proof->proved());
 }
 
+TEST_CASE("a plane face is known by the line in which another one ends it") {
+    // Drawn by another program: 91.5 x 46 x 40 with a hole of radius 8.5, one corner cut by a plane through
+    // (53.5, 0, 40), (91.5, 0, 23.5) and (91.5, 13, 40), and a second one through (63, 0, 40),
+    // (91.5, 0, 27) and (91.5, 14.5, 40), which leaves only a part of the first.
+    const Made m = proposed(partSheet("facets-that-meet.dxf"));
+    CHECK(std::ranges::count(m.proposal.steps, StepKind::facet, &Step::kind) == 2);
+    // What is beyond either plane, slice by slice of X: of the corner Y < y0, Z > z0 of both triangles.
+    const auto below = [](double x, double from, double y, double z) { // of one triangle at X, its legs
+        const double t = (x - from) / (91.5 - from);
+        return x > from ? std::pair{t * y, t * z} : std::pair{0.0, 0.0};
+    };
+    const double corner = integral(53.5, 91.5, [&](double x) {
+        const auto [y1, z1] = below(x, 53.5, 13, 16.5);
+        const auto [y2, z2] = below(x, 63, 14.5, 13);
+        // The larger of two triangles at every Y, Z / z + Y / y = 1 being their borders.
+        return integral(0, std::max(y1, y2), [&](double y) {
+            const double a = y1 > 0 ? z1 * std::max(0.0, 1 - y / y1) : 0,
+                         b = y2 > 0 ? z2 * std::max(0.0, 1 - y / y2) : 0;
+            return std::max(a, b);
+        });
+    });
+    CHECK(m.document.model().build.measure.volume ==
+          Approx(91.5 * 46 * 40 - kPi * 8.5 * 8.5 * 40 - corner).epsilon(1e-5));
+    REQUIRE(m.document.model().proof);
+    CHECK(m.document.model().proof->proved());
+}
+
 TEST_CASE("a boss on a flanged barrel is added to the turned body", "[slow]") {
     // Drawn by another program: a barrel of radius 22 and 89 long, bored 9, a flange of radius 32 and 11.5
     // thick, and a boss of radius 13 that ends 37 above the axis. The flange hides a part of the boss.

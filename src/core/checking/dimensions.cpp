@@ -7,21 +7,44 @@
 namespace prism::checking {
 namespace {
 
-/// Half of the last place that the text shows: what rounding explains.
-double roundingOf(const LedgerEntry& e, double unit) {
-    const size_t dot = e.text.find_first_of(".,");
-    int decimals = 0;
+int placesIn(const std::string& text) {
+    const size_t dot = text.find_first_of(".,");
+    int places = 0;
     if (dot != std::string::npos)
-        while (dot + 1 + decimals < e.text.size() &&
-               isdigit(static_cast<unsigned char>(e.text[dot + 1 + decimals])))
-            ++decimals;
-    return 0.5001 * std::pow(10.0, -decimals) * (e.angular() ? 1 : unit);
+        while (dot + 1 + places < text.size() && isdigit(static_cast<unsigned char>(text[dot + 1 + places])))
+            ++places;
+    return places;
 }
 
-bool differs(const CheckInput& in, const LedgerEntry& e) {
-    return std::abs(e.said - e.drawn) >
-           roundingOf(e, in.views.unit.mm) + 10 * in.figure.tolerances.same_model;
+double roundingOf(const LedgerEntry& e, int places, double unit) {
+    return 0.5001 * std::pow(10.0, -places) * (e.angular() ? 1 : unit);
 }
+/// Half of the last place that the text shows: what rounding explains.
+double roundingOf(const LedgerEntry& e, double unit) {
+    return roundingOf(e, placesIn(e.text), unit);
+}
+
+/// How many places texts have that are the plain measurement: zeros at their ends are mostly left away, so
+/// that one without any is rounded as finely as the others.
+class Written {
+  public:
+    explicit Written(const CheckInput& in) : in_(in) {
+        for (const LedgerEntry& e : in.ledger.entries)
+            if (!in.drawing.dimensions[static_cast<size_t>(e.dimension)].overridden)
+                places(e) = std::max(places(e), placesIn(e.text));
+    }
+    /// Whether rounding does not explain what a text says.
+    bool differs(const LedgerEntry& e) const {
+        const int finest = std::max(placesIn(e.text), e.angular() ? angles_ : lengths_);
+        return std::abs(e.said - e.drawn) >
+               roundingOf(e, finest, in_.views.unit.mm) + 10 * in_.figure.tolerances.same_model;
+    }
+
+  private:
+    int& places(const LedgerEntry& e) { return e.angular() ? angles_ : lengths_; }
+    const CheckInput& in_;
+    int lengths_ = 0, angles_ = 0;
+};
 
 /// Whether another view, or a circle's edges seen from the side, has what a dimension measures as drawn.
 bool drawnElsewhere(const CheckInput& in, const LedgerEntry& e) {
@@ -224,7 +247,7 @@ bool sameSizeSo(const CheckInput& in, const LedgerEntry& e) {
 }
 
 /// A text with the wrong sign: with the other one it would fit, or its number does.
-Finding wrongSign(const CheckInput& in, const LedgerEntry& e) {
+Finding wrongSign(const CheckInput& in, const Written& written, const LedgerEntry& e) {
     const bool across = e.kind == DimensionKind::diameter;
     Finding f = aboutEntry(in, e, "dimension_sign_suspect", Severity::error, {});
     f.message = fmt::format("The dimension {} says {}, but a {} of {} is drawn there", e.name, e.text,
@@ -232,7 +255,7 @@ Finding wrongSign(const CheckInput& in, const LedgerEntry& e) {
     f.numbers = {{"said", (across ? 2 : 1) * e.said},
                  {"drawn", e.drawn},
                  {"diameter", across ? e.drawn : 2 * e.drawn}};
-    f.remedies = {believeDrawing(in, e, differs(in, e) ? "" : "the number is that of the drawing")};
+    f.remedies = {believeDrawing(in, e, written.differs(e) ? "" : "the number is that of the drawing")};
     return f;
 }
 
@@ -320,12 +343,13 @@ void dimensions(const CheckInput& in, std::vector<Finding>& out) {
     Sums sums(in, told, out);
     sums.disagreeing();
     sums.chains();
+    const Written written(in);
     for (size_t i = 0; i < in.ledger.entries.size(); ++i) {
         const LedgerEntry& e = in.ledger.entries[i];
         if (e.state == EntryState::loose) out.push_back(looseDimension(in, e));
         if (hasOtherSign(in, e)) {
-            if (!sameSizeSo(in, e)) out.push_back(wrongSign(in, e));
-        } else if (!told.contains(static_cast<int>(i)) && differs(in, e))
+            if (!sameSizeSo(in, e)) out.push_back(wrongSign(in, written, e));
+        } else if (!told.contains(static_cast<int>(i)) && written.differs(e))
             out.push_back(textDiffers(in, e));
     }
 }

@@ -21,15 +21,14 @@ class OneView {
   public:
     OneView(const CheckInput& in, const AreaSets& areas, const FigureView& v, std::vector<Finding>& out)
         : in_(in), areas_(areas), view_(v), out_(out), tolerance_(sameCoordinate(in.figure)),
-          lines_(in.figure, v.view, tolerance_) {}
+          lines_(in.figure, v.view, tolerance_), dead_(deadEnds()) {}
 
     /// Between ends of the outline that meet nothing, and from such an end straight on to what it comes to.
     void atDeadEnds() {
-        const std::vector<Vec2> ends = deadEnds();
-        if (ends.empty() || ends.size() > kMostEnds) return;
-        for (size_t i = 0; i < ends.size(); ++i)
-            for (size_t j = 0; j < i; ++j) open(ends[j], ends[i]);
-        for (Vec2 e : ends)
+        if (dead_.empty() || dead_.size() > kMostEnds) return;
+        for (size_t i = 0; i < dead_.size(); ++i)
+            for (size_t j = 0; j < i; ++j) open(dead_[j], dead_[i]);
+        for (Vec2 e : dead_)
             for (Vec2 way : {Vec2{1, 0}, Vec2{-1, 0}, Vec2{0, 1}, Vec2{0, -1}})
                 if (const auto to = next(e, way)) open(e, *to);
     }
@@ -38,12 +37,11 @@ class OneView {
     /// line runs smoothly into a round one there, it ends without meeting anything here.
     void throughDeadEnds(Axis axis, const std::vector<Unmatched>& between) {
         const bool level = view_.axes.right == axis;
-        const std::vector<Vec2> ends = deadEnds();
-        if (ends.size() > kMostEnds) return;
+        if (dead_.size() > kMostEnds) return;
         const auto along = [&](Vec2 p) { return level ? p.x : p.y; };
         for (size_t i = 0; i < between.size(); ++i)
             for (size_t j = 0; j < i; ++j)
-                for (Vec2 e : ends) {
+                for (Vec2 e : dead_) {
                     const auto [lo, hi] = std::minmax(between[i].value, between[j].value);
                     if (along(e) <= lo + tolerance_ || along(e) >= hi - tolerance_) continue;
                     open(level ? Vec2{lo, e.y} : Vec2{e.x, lo}, level ? Vec2{hi, e.y} : Vec2{e.x, hi});
@@ -85,6 +83,10 @@ class OneView {
         }
         return r;
     }
+    /// How many ends that meet nothing would meet a line.
+    std::ptrdiff_t endsOn(const Segment& s) const {
+        return std::ranges::count_if(dead_, [&](Vec2 e) { return distanceTo(s, e) <= tolerance_; });
+    }
     std::optional<Vec2> next(Vec2 from, Vec2 way) const {
         const double far = view_.box.width() + view_.box.height();
         const Curve ray = Segment{from + (kShortest * tolerance_) * way, from + far * way};
@@ -119,7 +121,7 @@ class OneView {
         f.views = {view_.view};
         const Affine2 back = view_.to_model.inverse();
         f.at_sheet = {back(a), back(0.5 * (a + b)), back(b)};
-        f.numbers = {{"length", distance(a, b)}};
+        f.numbers = {{"length", distance(a, b)}, {"ends", double(endsOn(Segment{a, b}))}};
         MarkedLine line{
             MarkedLine::Kind::add, "", {Segment{in_.sheet.to_file(back(a)), in_.sheet.to_file(back(b))}}};
         line.role = role;
@@ -136,6 +138,7 @@ class OneView {
     std::vector<Finding>& out_;
     double tolerance_;
     ViewLines lines_;
+    std::vector<Vec2> dead_;
     size_t proposed_ = 0;
 };
 
@@ -146,7 +149,7 @@ std::vector<Finding> lackingLines(const CheckInput& in, Progress& progress) {
     if (in.figure.curves.size() > kMostLines) return r;
     const AreaSets areas(in.figure, progress);
     for (const FigureView& v : in.figure.views) {
-        if (!v.principal() || progress.cancelled()) continue;
+        if ((!v.principal() && v.shows != Shows::cut) || progress.cancelled()) continue;
         OneView view(in, areas, v, r);
         struct Lacking {
             const View* neighbour;

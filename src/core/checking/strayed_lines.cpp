@@ -105,7 +105,7 @@ class Straying {
         f.views = {view_.view};
         f.entities = {e.id}, f.handles = {e.handle};
         f.at_sheet = {back(pointAt(m.line->drawn, 0.5))};
-        f.numbers = {{"shift", far}, {"length", lengthOf(m.line->drawn)}};
+        f.numbers = {{"shift", far}, {"length", lengthOf(m.line->drawn)}, {"ends", double(m.met)}};
         f.message =
             fmt::format("A line of {:.2f} mm in the {} view ends on nothing: it stands {:.2f} mm from "
                         "where others end that it would meet",
@@ -128,7 +128,7 @@ class Straying {
 std::vector<Finding> strayedLines(const CheckInput& in, Progress& progress) {
     std::vector<Finding> r;
     for (const FigureView& v : in.figure.views) {
-        if (!v.principal() || progress.cancelled()) continue;
+        if ((!v.principal() && v.shows != Shows::cut) || progress.cancelled()) continue;
         for (Finding& f : Straying(in, v).findings()) r.push_back(std::move(f));
     }
     return r;

@@ -209,14 +209,17 @@ class Diagnosing {
         return true;
     }
 
-    /// Among repairs that explain as much as any: of a feature, the one that moves less; a view drawn to its
+    /// Among repairs that explain as much as any: of a line, the one that meets more ends that meet nothing;
+    /// of a feature, the one that moves less; a view drawn to its
     /// neighbours is likelier wrong than the one they are drawn to, and a whole view likelier mirrored than
     /// the angle misstated, but for an angle that is a guess.
     static std::pair<int, size_t> rank(const Trial& t) {
         const Remedy& r = t.finding.remedies[t.remedy];
         if (r.kind == "move_feature") return {0, r.change.size()};
-        if (r.kind == "move_line") return {-2, 0};
-        if (r.kind == "add_line") return {t.finding.kind == "outline_open" ? -1 : 4, 0};
+        if (r.kind == "move_line" || r.kind == "add_line") {
+            const auto ends = static_cast<int>(t.finding.numbers.at("ends"));
+            return {ends > 0 ? -ends : 4, r.kind == "add_line" ? 1 : 0};
+        }
         if (r.kind == "take_angle") return {t.model->views.projection.stated ? 1 : 0, 0};
         const Role role = t.finding.views.empty()
                               ? Role::front

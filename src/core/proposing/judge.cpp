@@ -7,12 +7,28 @@
 namespace prism {
 namespace {
 
+constexpr int kMostRound = 14;                  ///< steps of one candidate
 constexpr int kWorkOfOne = 40, kWorkOfFace = 3; ///< of building one candidate, however simple, and more
 
 const ClosedArea* areaOver(const std::vector<ClosedArea>& areas, int view, Vec2 place) {
     for (const ClosedArea& a : areas)
         if (a.view == view && a.contains(place)) return &a;
     return nullptr;
+}
+
+/// How many steps draw an area with a round border through the part: joining as many of them, each of which
+/// meets most others in curves, takes minutes, and nobody builds a part so.
+int roundSteps(const Figure& f, const std::vector<ClosedArea>& areas, const std::vector<Step>& steps) {
+    const auto isRound = [&](const ClosedArea* a) {
+        return a && std::ranges::any_of(a->bounds, [&](int c) {
+                   return !std::holds_alternative<Segment>(f.curves[static_cast<size_t>(c)].drawn);
+               });
+    };
+    return static_cast<int>(std::ranges::count_if(steps, [&](const Step& s) {
+        const FigureView* v = f.viewNamed(s.view);
+        return v && std::ranges::any_of(s.areas,
+                                        [&](Vec2 seed) { return isRound(areaOver(areas, v->view, seed)); });
+    }));
 }
 
 /// Whether an area lies within another one but for a little of it: a boss that grows out of a body has its
@@ -57,6 +73,10 @@ void Judge::consider(std::vector<Step> candidate, const char* found) {
     if (std::ranges::find(considered_, candidate) != considered_.end()) return;
     considered_.push_back(candidate);
     if (exhausted()) return;
+    if (roundSteps(f_, areas_.drawn, candidate) > kMostRound) {
+        left_undone = "a solid of many round areas was not held against the sheet";
+        return;
+    }
     ++tried;
     work_.spend(kWorkOfOne);
     BuildResult b = prism::build(f_, areas_, candidate, progress_, {}, nullptr, Measuring::coarse);

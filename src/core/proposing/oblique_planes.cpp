@@ -66,6 +66,20 @@ bool confirms(const Slanted& l, const ObliquePlane& p, double tol) {
     return std::abs(depthAt(l.line.a) - depthAt(l.line.b)) <= tol / std::abs(slope);
 }
 
+/// Whether a line of a view shows where two planes meet.
+bool showsMeeting(const Slanted& l, const ObliquePlane& p, const ObliquePlane& o, double tol) {
+    const Axis depth = l.view->axes.depth;
+    Vec3 n = p.normal, m = o.normal;
+    // Of the plane through their line that the view is looked along.
+    const Vec3 both = n * along(m, depth) - m * along(n, depth);
+    const double size = length(both);
+    if (size < 1e-6) return false;
+    return std::ranges::all_of(std::array{l.line.a, l.line.b}, [&](Vec2 q) {
+        const Vec3 at = inSpace(*l.view, q, 0);
+        return std::abs(p.beyond(at) * along(m, depth) - o.beyond(at) * along(n, depth)) <= tol * size;
+    });
+}
+
 } // namespace
 
 std::vector<ObliquePlane> obliquePlanes(const Figure& f, const std::vector<ViewMap>& maps) {
@@ -73,6 +87,7 @@ std::vector<ObliquePlane> obliquePlanes(const Figure& f, const std::vector<ViewM
     const double tol = 2 * f.tolerances.proof;
     const std::vector<Slanted> lines = slantedLines(maps, 4 * tol);
     std::vector<ObliquePlane> r;
+    std::vector<std::vector<const Slanted*>> thirds; // by plane, the lines of a third view
     if (lines.size() > kMostLines) return r;
     for (size_t i = 0; i < lines.size(); ++i)
         for (size_t k = i + 1; k < lines.size(); ++k)
@@ -84,12 +99,19 @@ std::vector<ObliquePlane> obliquePlanes(const Figure& f, const std::vector<ViewM
                            std::abs(o.beyond(p->corners[0])) <= tol;
                 });
                 if (known) continue;
-                p->confirmed = std::ranges::any_of(lines, [&](const Slanted& l) {
-                    return l.view->axes.depth != lines[i].view->axes.depth &&
-                           l.view->axes.depth != lines[k].view->axes.depth && confirms(l, *p, tol);
-                });
                 r.push_back(*p);
+                thirds.emplace_back();
+                for (const Slanted& l : lines)
+                    if (l.view->axes.depth != lines[i].view->axes.depth &&
+                        l.view->axes.depth != lines[k].view->axes.depth)
+                        thirds.back().push_back(&l);
             }
+    for (size_t i = 0; i < r.size(); ++i)
+        r[i].confirmed = std::ranges::any_of(thirds[i], [&](const Slanted* l) {
+            return confirms(*l, r[i], tol) || std::ranges::any_of(r, [&](const ObliquePlane& o) {
+                       return &o != &r[i] && showsMeeting(*l, r[i], o, tol);
+                   });
+        });
     std::ranges::stable_sort(r, {}, [](const ObliquePlane& p) { return !p.confirmed; });
     if (r.size() > kMostPlanes) r.resize(kMostPlanes);
     return r;

@@ -11,7 +11,7 @@ namespace prism {
 struct ObliquePlane {
     std::array<Vec3, 3> corners; ///< model coordinates as drawn; the first is where the two lines meet
     Vec3 normal;                 ///< unit
-    bool confirmed = false;      ///< whether a third view has a line in it, too
+    bool confirmed = false;      ///< whether a third view has a line in it, or where it meets another one
     double beyond(Vec3 p) const { return dot(p - corners[0], normal); }
 };
 /// Those that views tell, confirmed ones first; at most a handful.
