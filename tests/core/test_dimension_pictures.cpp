@@ -161,3 +161,60 @@ TEST_CASE("an ordinate is its leader alone, lines that run alongside have no ang
     d.p13 = {0, 0}, d.p14 = {10, 0}, d.p15 = {0, 5}, d.p10 = {10, 5}, d.p16 = {5, 2};
     CHECK(pictureOf(d).lines.empty());
 }
+
+TEST_CASE("the picture of a dimension turns and moves with its places") {
+    std::vector<Dimension> all;
+    Dimension d = of(DimensionKind::linear);
+    d.p13 = {0, 0}, d.p14 = {40, 12}, d.p10 = {40, 30}, d.text_at = {22, 31}, d.angle = 0;
+    all.push_back(d);
+    d.p14 = {4, 12}, d.text_at = {14, 31}; // narrow: arrows outside
+    all.push_back(d);
+    d = of(DimensionKind::aligned);
+    d.p13 = {0, 0}, d.p14 = {30, 40}, d.p10 = {22, 46}, d.text_at = {8, 26};
+    all.push_back(d);
+    d = of(DimensionKind::diameter);
+    d.p10 = {-10, 0}, d.p15 = {10, 0}, d.text_at = {0, 0.5};
+    all.push_back(d);
+    d.text_at = {25, 0.5}; // beyond the circle
+    all.push_back(d);
+    d = of(DimensionKind::radius);
+    d.p10 = {0, 0}, d.p15 = {6, 8}, d.text_at = {3, 4};
+    all.push_back(d);
+    d = of(DimensionKind::angular);
+    d.three_point = true, d.p15 = {0, 0}, d.p13 = {20, 0}, d.p14 = {5, 15}, d.p10 = {24, 14};
+    all.push_back(d);
+    d.three_point = false, d.p13 = {5, 0}, d.p14 = {30, 0}, d.p15 = {4, 4}, d.p10 = {20, 20},
+    d.p16 = {-30, 6};
+    all.push_back(d);
+    d = of(DimensionKind::ordinate);
+    d.p13 = {0, 0}, d.p14 = {20, 9};
+    all.push_back(d);
+    for (size_t i = 0; i < all.size(); ++i)
+        for (double turn : {0.4, 1.9, 3.5, 5.6}) {
+            const Affine2 m = Affine2::shift({120, -45}) * Affine2::rotation(turn);
+            Dimension moved = all[i];
+            for (Vec2* p : {&moved.p10, &moved.p13, &moved.p14, &moved.p15, &moved.p16, &moved.text_at})
+                *p = m(*p);
+            moved.angle += turn;
+            const DimensionPicture a = pictureOf(all[i]), b = pictureOf(moved);
+            INFO(i << " turned by " << turn);
+            REQUIRE(a.lines.size() == b.lines.size());
+            for (size_t k = 0; k < a.lines.size(); ++k)
+                for (double t : {0.0, 0.4, 1.0})
+                    CHECK(std::ranges::any_of(b.lines, [&](const Curve& c) {
+                        return distanceTo(c, m(pointAt(a.lines[k], t))) < 1e-9;
+                    }));
+            REQUIRE(a.arrows.size() == b.arrows.size());
+            for (const auto& arrow : a.arrows)
+                CHECK(std::ranges::any_of(b.arrows, [&](const auto& o) {
+                    return distance(o[0], m(arrow[0])) < 1e-9 &&
+                           distance(0.5 * (o[1] + o[2]), m(0.5 * (arrow[1] + arrow[2]))) < 1e-9;
+                }));
+            CHECK(distance(b.text_at, m(a.text_at)) < 1e-9);
+            // Readable from below or from the right, along the turned line.
+            CHECK(b.rotation > -kPi / 2 + 1e-10);
+            CHECK(b.rotation <= kPi / 2 + 1e-8);
+            if (all[i].kind != DimensionKind::ordinate)
+                CHECK(std::abs(std::sin(b.rotation - a.rotation - turn)) < 1e-9);
+        }
+}

@@ -268,3 +268,47 @@ TEST_CASE("the solved sheet shows the new value in the drawn dimension and moves
     CHECK(l.text == "140");
     CHECK(std::abs(l.p14.x - l.p13.x) == Approx(140));
 }
+
+TEST_CASE(
+    "a line that runs smoothly up to a whole circle stays smooth when the circle or its place changes") {
+    // Two circles of 20 and 8, 60 apart, and the two lines that touch both.
+    const double cosine = (20.0 - 8) / 60, sine = std::sqrt(1 - cosine * cosine);
+    DxfText t;
+    t.entities().circle(100, 100, 20).circle(160, 100, 8);
+    for (double s : {1.0, -1.0})
+        t.line(100 + 20 * cosine, 100 + s * 20 * sine, 160 + 8 * cosine, 100 + s * 8 * sine);
+    t.group(0, "DIMENSION").group(8, "DIM").group(70, 3);
+    t.group(10, 80).group(20, 100).group(15, 120).group(25, 100);
+    t.dimension(100, 100, 160, 100, 130, 60, 0);
+    t.box(80, 0, 168, 12); // another view
+    const std::string path = temporary("touching.dxf");
+    std::ofstream(path) << t.done();
+    for (const bool wider : {true, false}) {
+        Document d = opened(path);
+        std::string name;
+        for (const LedgerEntry& e : d.model().ledger.entries)
+            if ((e.kind == DimensionKind::diameter) == wider) name = e.name;
+        REQUIRE_FALSE(name.empty());
+        REQUIRE(set(d, name, wider ? 44 : 66));
+        const Figure& f = d.model().figure;
+        std::vector<Arc> circles;
+        std::vector<Segment> lines;
+        for (size_t i = 0; i < f.curves.size(); ++i) {
+            const Curve c = f.curve(static_cast<int>(i));
+            if (const auto* a = std::get_if<Arc>(&c)) circles.push_back(*a);
+            if (const auto* s = std::get_if<Segment>(&c);
+                s && std::abs(s->a.y - s->b.y) > 1 && std::abs(s->a.x - s->b.x) > 1)
+                lines.push_back(*s);
+        }
+        REQUIRE(circles.size() == 2);
+        REQUIRE(lines.size() == 2);
+        CHECK(std::max(circles[0].radius, circles[1].radius) == Approx(wider ? 22 : 20));
+        CHECK(distance(circles[0].centre, circles[1].centre) == Approx(wider ? 60 : 66));
+        for (const Segment& s : lines)
+            for (const Arc& a : circles) {
+                const Vec2 end = distance(s.a, a.centre) < distance(s.b, a.centre) ? s.a : s.b;
+                CHECK(distance(end, a.centre) == Approx(a.radius).epsilon(1e-7));
+                CHECK(std::abs(dot(normalized(s.b - s.a), normalized(end - a.centre))) < 1e-6);
+            }
+    }
+}

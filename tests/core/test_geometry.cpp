@@ -442,3 +442,25 @@ TEST_CASE("what lies within four times the size of the middle of a drawing belon
             CHECK(extentOf(d).diagonal() < 1100);
         }
 }
+
+TEST_CASE("an ellipse crosses its own quarter turn in four places of the closed form") {
+    std::mt19937 rng(77);
+    const auto some = [&](double lo, double hi) { return std::uniform_real_distribution<>(lo, hi)(rng); };
+    for (int round = 0; round < 60; ++round) {
+        const double a = some(8, 40), b = a * some(0.2, 0.85), turn = some(0, 6);
+        const Vec2 centre{some(-50, 50), some(-50, 50)};
+        const Curve first = EllipseArc{centre, a * direction(turn), b / a, some(0, 6), 2 * kPi},
+                    second = EllipseArc{centre, a * direction(turn + kPi / 2), b / a, some(0, 6), -2 * kPi};
+        const double x = a * b / std::sqrt(a * a + b * b); // where x = y on both
+        const auto found = crossings(first, second, 1e-6);
+        REQUIRE(found.size() == 4);
+        for (int k = 0; k < 4; ++k) {
+            const Vec2 p = centre + std::sqrt(2.0) * x * direction(turn + kPi / 4 + k * kPi / 2);
+            CHECK(std::ranges::count_if(found, [&](Vec2 q) { return distance(p, q) < 1e-6; }) == 1);
+        }
+        // Of an arc of one only those that lie on it.
+        const Curve half = EllipseArc{centre, a * direction(turn), b / a, 0, kPi};
+        for (Vec2 q : crossings(half, second, 1e-6)) CHECK(cross(direction(turn), q - centre) > -1e-6);
+        CHECK(crossings(half, second, 1e-6).size() == 2);
+    }
+}

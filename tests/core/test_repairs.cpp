@@ -326,7 +326,7 @@ TEST_CASE("the flat curve in which a small hole meets a shaft is no arc, an exac
         d.entities.push_back(e);
     };
     put(splineThrough(places));
-    put(Segment{{-300, -200}, {300, 200}}); // the size of a sheet, on which lines touch within 0.0007
+    put(Segment{{-300, -200}, {300, 200}}); // the size of a sheet, on which lines touch within 0.0014
     CHECK(kinds(clean(d, {}))["spline_arc"] == 0);
     d.on_paper = true; // a page draws short dashes of arcs so
     CHECK(kinds(clean(d, {}))["spline_arc"] == 1);

@@ -86,6 +86,18 @@ TEST_CASE("corners of an outline are left sharp, and rounded by a fillet with th
             .find("no arc rounds the corner") != std::string::npos);
 }
 
+TEST_CASE("a fillet that takes its radius from arcs rounds each corner as its own arc says") {
+    DxfText t; // a plate of 80 x 50 x 20 with one corner rounded by 6 and one by 9
+    t.entities().box(0, 0, 80, 20).line(0, 60, 74, 60).line(80, 66, 80, 101).line(71, 110, 0, 110);
+    t.line(0, 110, 0, 60).arc(74, 66, 6, 270, 0).arc(71, 101, 9, 0, 90);
+    CHECK(
+        volumeOf(
+            t,
+            R"([{"kind": "extrude", "view": "top", "areas": [[40, 25]], "sharp": [[78.2, 1.8], [77.4, 47.4]]},
+        {"kind": "fillet", "edges": {"picks": [{"corner": {"view": "top", "at": [80, 50]}}, {"corner": {"view": "top", "at": [80, 0]}}]}}])") ==
+        Approx(kBlock - (1 - kPi / 4) * (36 + 81) * 20));
+}
+
 TEST_CASE("edges are rounded and cut off by where they are seen end on, by place and by kind") {
     const auto taken = [](const std::string& step) { return kBlock - volumeOf(block(), onBlock(step)); };
     const double round = 1 - kPi / 4; // of the square of the radius

@@ -252,3 +252,18 @@ TEST_CASE("the step to which a page's coordinates were rounded is found, on a pa
         CHECK(page(0, height) < 0.001 * kPoint);
     }
 }
+
+TEST_CASE("a drawing within a drawing is scaled to its own box, in the middle unless it may be stretched") {
+    // 40 x 20 of the sheet for a box of 10 x 10: by 2, in the middle of the longer side.
+    const auto circle = [](const std::string& more) {
+        const Drawing d =
+            svgSheet("<svg x=\"30\" y=\"50\" width=\"40\" height=\"20\" viewBox=\"100 200 10 10\"" + more +
+                     "><line x1=\"100\" y1=\"200\" x2=\"110\" y2=\"210\" stroke=\"black\"/></svg>");
+        return std::get<Segment>(d.entities.at(0).curves.at(0));
+    };
+    const Segment plain = circle(""), wide = circle(" preserveAspectRatio=\"none\"");
+    CHECK(distance(plain.a, {40, -50}) < 1e-9); // y counts upwards from the upper edge
+    CHECK(distance(plain.b, {60, -70}) < 1e-9);
+    CHECK(distance(wide.a, {30, -50}) < 1e-9);
+    CHECK(distance(wide.b, {70, -70}) < 1e-9);
+}

@@ -355,3 +355,28 @@ TEST_CASE("the plane of a view that hangs on another counts along the axes it sh
     front.in_figure = false; // what it hangs on is not used
     CHECK_FALSE(planeOf(set, hung));
 }
+
+TEST_CASE("views line up by both ends, by one, by their middle, or not at all") {
+    const auto box = [](double lo, double hi, double from, double to) { return Box2{{lo, from}, {hi, to}}; };
+    const Box2 front = box(0, 100, 0, 40);
+    const auto above = [&](double lo, double hi) { return box(lo, hi, 60, 110); };
+    const auto both = [&](const Box2& o, int axis) {
+        CHECK(views::alignment(front, o, axis) == views::alignment(o, front, axis));
+        // The same with the axes exchanged.
+        const auto turned = [](const Box2& b) { return Box2{{b.lo.y, b.lo.x}, {b.hi.y, b.hi.x}}; };
+        CHECK(views::alignment(turned(front), turned(o), 1 - axis) == views::alignment(front, o, axis));
+        return views::alignment(front, o, axis);
+    };
+    CHECK(both(above(0, 100), 0) == 2);
+    CHECK(both(above(0.5, 99.4), 0) == 2);
+    CHECK(both(above(0, 60), 0) == 1);   // one end
+    CHECK(both(above(35, 100), 0) == 1); // the other
+    CHECK(both(above(30, 70), 0) == 1);  // the middle
+    CHECK(both(above(30, 80), 0) == 0);
+    CHECK(both(above(110, 150), 0) == 0);
+    CHECK(both(above(120, 220), 0) == 0); // as long, but past each other
+    CHECK(both(above(0, 100), 1) == 0);
+    CHECK(both(box(130, 170, 0, 40), 1) == 2);
+    CHECK(both(box(130, 170, 0, 40), 0) == 0);
+    CHECK(both(box(0, 100, 20, 60), 0) == 0); // one over the other: not beside
+}

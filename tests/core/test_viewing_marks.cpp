@@ -190,6 +190,14 @@ TEST_CASE("a view along an arrow folds about a line square to it, and several pa
         CHECK(dot(v.box_sheet.centre() - on.box_sheet.centre(), l.away) > 0);
         CHECK(l.line.a.y == Approx(l.line.b.y));
     }
+    for (const FoldLine& l : foldLinesOf(set, {})) {
+        const View& v = set.views[static_cast<size_t>(l.view)];
+        const Vec2 along = l.line.b - l.line.a;
+        INFO(v.name);
+        CHECK(length(l.away) == Approx(1));
+        CHECK(std::abs(dot(along, l.away)) < 1e-9 * length(along));
+        CHECK(dot(v.box_sheet.centre() - l.line.a, l.away) > 0); // towards the view, wherever it was put
+    }
     // One fold line for the top view and one for each of these; the arrow's is upright and outside the part.
     const auto lines = foldLinesOf(set, {});
     CHECK(lines.size() == 4);

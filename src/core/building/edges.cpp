@@ -128,9 +128,14 @@ std::string whyNot(const TopoDS_Shape& solid, const std::vector<TopoDS_Edge>& ed
                     : "the edges are in each other's way at any size";
 }
 
-/// The radius of the arcs that round the corners picked.
-Result<double> radiusOfArcs(const Figure& f, const Step& s) {
-    std::optional<double> r;
+struct SameRadius {
+    double radius;
+    std::vector<PartPick> picks;
+};
+
+/// The corners picked by the radius of the arcs that round them: one number may have changed one of them.
+Result<std::vector<SameRadius>> radiiOfArcs(const Figure& f, const Step& s) {
+    std::vector<SameRadius> r;
     for (const PartPick& p : s.edges.picks) {
         const FigureView* v = f.viewNamed(p.corner.view);
         const int arc = v ? cornerAt(f, *v, p.corner.at).arc : -1;
@@ -140,18 +145,29 @@ Result<double> radiusOfArcs(const Figure& f, const Step& s) {
                                        "{:.4g}, {:.4g} of the {} view",
                                        p.corner.at.x, p.corner.at.y, nameOf(p.corner.view)));
         const double own = std::get<Arc>(f.curve(arc)).radius;
-        if (r && std::abs(*r - own) > f.tolerances.proof)
-            return failure(ErrorCode::impossible,
-                           fmt::format("the corners are rounded by arcs of {:g} and of {:g} mm", *r, own));
-        r = r.value_or(own);
+        auto same = std::ranges::find_if(
+            r, [&](const SameRadius& o) { return std::abs(o.radius - own) <= f.tolerances.proof; });
+        if (same == r.end()) same = r.insert(r.end(), {own, {}});
+        same->picks.push_back(p);
     }
-    return *r;
+    return r;
 }
 
 } // namespace
 
 Result<TopoDS_Shape> edged(const Figure& f, const Step& s, int index, const TopoDS_Shape& solid,
                            const std::vector<int>& of_step, FaceNames& names) {
+    if (!s.size.given()) {
+        const auto radii = radiiOfArcs(f, s);
+        if (!radii) return tl::make_unexpected(radii.error());
+        Result<TopoDS_Shape> done = solid;
+        for (const SameRadius& same : *radii) {
+            Step part = s;
+            part.edges.picks = same.picks, part.size = same.radius;
+            if (done) done = edged(f, part, index, *done, of_step, names);
+        }
+        return done;
+    }
     std::vector<TopoDS_Face> made;
     for (TopExp_Explorer x(solid, TopAbs_FACE); x.More(); x.Next())
         if (std::ranges::any_of(names.of(x.Current()), [&](const FaceName& n) {
@@ -161,9 +177,8 @@ Result<TopoDS_Shape> edged(const Figure& f, const Step& s, int index, const Topo
     const auto edges = edgesOf(f, solid, s.edges, made);
     if (!edges) return tl::make_unexpected(edges.error());
     const bool fillet = s.kind == StepKind::fillet;
-    const auto radius = s.size.given() ? Result<double>(s.size) : radiusOfArcs(f, s);
-    if (!radius) return tl::make_unexpected(radius.error());
-    Sizes sizes{*radius, s.second_size.given() ? double(s.second_size) : *radius, {}};
+    const double size = s.size;
+    Sizes sizes{size, s.second_size.given() ? double(s.second_size) : size, {}};
     if (s.edges.face)
         if (const auto face = faceAt(f, solid, *s.edges.face)) sizes.on = *face;
     if (const auto done = tried(solid, *edges, fillet, sizes, index, &names)) return *done;

@@ -135,16 +135,32 @@ std::vector<std::pair<int, int>> endsBesideCurves(const Figure& f, double tol) {
     return pairs;
 }
 
+constexpr double kOnCurve = 50; ///< score of an end that lies on a curve, and meets it as it does
+
+/// A line that runs up to the middle of a round one smoothly goes on doing so.
+void tangentOnCurve(Figure& f, int round, int line, int end) {
+    const size_t before = f.equations.size();
+    tangentAtJoint(f, round, line, end);
+    for (size_t k = before; k < f.equations.size(); ++k)
+        f.equations[k].level = Level::weak, f.equations[k].score = kOnCurve;
+}
+
 /// Ends that lie in the middle of another curve of the view (a step's line ending on the outline).
 void endsOnCurves(Figure& f) {
     const double tol = f.tolerances.same_model;
+    std::map<int, std::vector<int>> lines; // by end
+    for (size_t k = 0; k < f.curves.size(); ++k)
+        if (f.curves[k].p0 >= 0 && std::holds_alternative<Segment>(f.curves[k].drawn))
+            for (int p : {f.curves[k].p0, f.curves[k].p1}) lines[p].push_back(static_cast<int>(k));
     for (const auto& [i, e] : endsBesideCurves(f, tol)) {
         const FigureCurve c = f.curves[i];
         const FigurePoint& p = f.points[e];
         if (c.radius >= 0 || c.onEllipse()) {
             Equation q = c.onEllipse() ? onEllipse(f, e, c) : onCircle(f, e, c);
-            q.level = Level::weak, q.score = 50;
+            q.level = Level::weak, q.score = kOnCurve;
             addRelation(f, q, RelationKind::on_circle, {i});
+            if (c.radius >= 0)
+                for (int line : lines[e]) tangentOnCurve(f, i, line, e);
         } else if (auto* s = std::get_if<Segment>(&c.drawn)) {
             const FigurePoint &a = f.points[c.p0], &b = f.points[c.p1];
             Equation q;
@@ -154,7 +170,7 @@ void endsOnCurves(Figure& f) {
                 q = Equation::linearOf(Level::weak, {{p.v, 1}, {a.v, -1}});
             else
                 q.kind = EquationKind::collinear, q.v = {a.u, a.v, p.u, p.v, b.u, b.v};
-            q.level = Level::weak, q.score = 50;
+            q.level = Level::weak, q.score = kOnCurve;
             addRelation(f, q, RelationKind::on_line, {i});
         }
     }

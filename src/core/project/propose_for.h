@@ -7,9 +7,10 @@ namespace prism {
 /// A solid suggested for the sheet of a model (from the figure on). Nothing that a library throws leaves it.
 Result<Proposal> proposeFor(const Model& m, Work& work, Progress& progress, Effort effort = Effort::thorough,
                             LineKinds kinds = LineKinds::told);
+/// The same within the work that is done for one proposal: most are found within a fifth of it.
 inline Result<Proposal> proposeFor(const Model& m, Progress& progress, Effort effort = Effort::thorough) {
-    Work unlimited;
-    return proposeFor(m, unlimited, progress, effort);
+    Work work(6000);
+    return proposeFor(m, work, progress, effort);
 }
 
 } // namespace prism
