@@ -312,3 +312,64 @@ TEST_CASE(
             }
     }
 }
+
+namespace {
+
+/// A plate of 100 x 60 x 20 in front and top view, with what is drawn on it.
+Document plate(const std::function<void(DxfText&)>& more) {
+    DxfText t;
+    t.layer("HIDDEN", "HIDDEN").layer("CENTER", "CENTER");
+    t.entities().box(0, 0, 100, 20).box(0, 60, 100, 120).text(0, -60, "THIRD ANGLE PROJECTION");
+    more(t);
+    const std::string path = temporary("driven-plate.dxf");
+    std::ofstream(path) << t.done();
+    return opened(path);
+}
+
+} // namespace
+
+TEST_CASE("the side of a countersink stays at 45 degrees and goes with the face it stands in") {
+    Document d = plate([](DxfText& t) {
+        t.line(30, 20, 36, 14, "HIDDEN").line(36, 14, 44, 14, "HIDDEN").line(44, 14, 50, 20, "HIDDEN");
+        t.line(36, 14, 36, 0, "HIDDEN").line(44, 14, 44, 0, "HIDDEN").circle(40, 90, 4).circle(40, 90, 10);
+        t.dimension(0, 0, 0, 20, -10, 0, 90);
+    });
+    REQUIRE(d.model().ledger.entries.size() == 1);
+    REQUIRE(set(d, d.model().ledger.entries[0].name, 22));
+    const Figure& f = d.model().figure;
+    int askew = 0;
+    for (size_t i = 0; i < f.curves.size(); ++i)
+        if (const Curve c = f.curve(static_cast<int>(i)); const auto* s = std::get_if<Segment>(&c)) {
+            const Vec2 by = s->b - s->a;
+            if (std::min(std::abs(by.x), std::abs(by.y)) < 0.1) continue;
+            ++askew;
+            CHECK(std::abs(by.x) == Approx(6).margin(1e-6));
+            CHECK(std::abs(by.y) == Approx(6).margin(1e-6));
+            CHECK(std::max(s->a.y, s->b.y) == Approx(22).margin(1e-6));
+        }
+    CHECK(askew == 2);
+}
+
+TEST_CASE("what lies as far from a centre line by chance is no mirror image") {
+    // The edge of the second hole lies as far to the right of the first one's axis as the plate's end to the
+    // left.
+    Document d = plate([](DxfText& t) {
+        t.line(30, -5, 30, 25, "CENTER");
+        for (double x : {25.0, 35.0, 52.0, 60.0}) t.line(x, 0, x, x < 40 ? 20 : 12, "HIDDEN");
+        t.line(52, 12, 60, 12, "HIDDEN").circle(30, 90, 5).circle(56, 90, 4, "HIDDEN");
+        t.dimension(0, 60, 56, 90, 0, 50, 0);
+    });
+    REQUIRE(d.model().ledger.entries.size() == 1);
+    REQUIRE(set(d, d.model().ledger.entries[0].name, 59));
+    const Figure& f = d.model().figure;
+    bool seen = false;
+    for (size_t i = 0; i < f.curves.size(); ++i) {
+        const Curve c = f.curve(static_cast<int>(i));
+        const auto* a = std::get_if<Arc>(&c);
+        if (!a || a->centre.x < 50) continue;
+        CHECK(a->radius == Approx(4).margin(1e-6));
+        CHECK(a->centre.x == Approx(59).margin(1e-6));
+        seen = true;
+    }
+    CHECK(seen);
+}

@@ -3,9 +3,9 @@
 namespace prism {
 
 const char* nameOf(RelationKind k) {
-    constexpr std::array names{"coincident",    "horizontal",   "vertical", "concentric", "tangent",
-                               "on line",       "on circle",    "equal",    "symmetric",  "parallel",
-                               "perpendicular", "same station", "centred",  "datum"};
+    constexpr std::array names{"coincident",    "horizontal",    "vertical",     "concentric", "tangent",
+                               "on line",       "on circle",     "equal",        "symmetric",  "parallel",
+                               "perpendicular", "at 45 degrees", "same station", "centred",    "datum"};
     return names[static_cast<size_t>(k)];
 }
 

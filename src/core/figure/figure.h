@@ -37,6 +37,7 @@ enum class RelationKind {
     symmetric,
     parallel,
     perpendicular,
+    half_square, ///< a line at 45 degrees
     station,
     centred,
     datum ///< where an axis is counted from stays put

@@ -86,12 +86,38 @@ void squareLines(Figure& f) {
     }
 }
 
+/// A line at 45 degrees goes on lying so: that of a chamfer, or the side of a countersink.
+void halfSquareLines(Figure& f) {
+    for (size_t i = 0; i < f.curves.size(); ++i) {
+        const FigureCurve& c = f.curves[i];
+        const auto* s = std::get_if<Segment>(&c.drawn);
+        if (!s || c.p0 < 0) continue;
+        const Vec2 d = s->b - s->a;
+        if (std::abs(std::abs(d.x) - std::abs(d.y)) > f.tolerances.same_model) continue;
+        const FigurePoint &p = f.points[c.p0], &q = f.points[c.p1];
+        const double sign = d.x * d.y > 0 ? -1 : 1;
+        Equation e = Equation::linearOf(Level::weak, {{q.u, 1}, {p.u, -1}, {q.v, sign}, {p.v, -sign}});
+        e.score = 1.5; // what stands level or in the middle counts for more
+        if (!e.terms.empty()) addRelation(f, e, RelationKind::half_square, {static_cast<int>(i)});
+    }
+}
+
+/// Whether what stands at two marks may be each other's mirror image: a plate's side is none of a hole's,
+/// which may stand as far off by chance. Both ends of the one are those of the other.
+bool mayMirror(const Mark& a, const Mark& b, double tol) {
+    const auto common = std::ranges::count_if(a.others, [&](double o) {
+        return std::ranges::any_of(b.others, [&](double p) { return std::abs(o - p) <= tol; });
+    });
+    return common >= std::ssize(a.others) || common >= std::ssize(b.others) || common >= 2;
+}
+
 } // namespace
 
 void relateByLooks(const Drawing& d, const ViewSet& set, Figure& f) {
     const double tol = f.tolerances.same_model;
     equalRadii(f);
     squareLines(f);
+    halfSquareLines(f);
     for (const FigureView& fv : f.views)
         for (const Segment& line : centreSegments(d, set.views[fv.view], fv)) {
             const Segment* const s = &line;
@@ -120,7 +146,7 @@ void relateByLooks(const Drawing& d, const ViewSet& set, Figure& f) {
             for (const Mark* a : near) {
                 if (a->value >= at - tol) break;
                 for (const Mark* b : near) {
-                    if (std::abs(a->value + b->value - 2 * at) > tol) continue;
+                    if (std::abs(a->value + b->value - 2 * at) > tol || !mayMirror(*a, *b, tol)) continue;
                     std::vector<Term> terms = a->terms;
                     terms.insert(terms.end(), b->terms.begin(), b->terms.end());
                     if (middle)
