@@ -57,6 +57,8 @@ def main():
     a.add_argument("--jobs", type=int, default=2)
     a.add_argument("--limit", type=float, default=120, help="seconds before one is given up")
     a.add_argument("--check", action="store_true")
+    a.add_argument("--floors", type=pathlib.Path, help="shares by family that may not be undercut")
+    a.add_argument("--raise", action="store_true", dest="raised", help="write higher shares into the floors")
     o = a.parse_args()
     folder = o.keep or tempfile.mkdtemp(prefix="parts-")
     pathlib.Path(folder).mkdir(parents=True, exist_ok=True)
@@ -97,6 +99,20 @@ def main():
         total += c
         print("%-16s %6d %6d %19d %17d %11d %7.1f s" % (name, c["all"], c["exact"], c["unsaid"], c["wrong"], c["loud"], slowest[name]))
     print("%-16s %6d %6d %19d %17d %11d" % ("together", total["all"], total["exact"], total["unsaid"], total["wrong"], total["loud"]))
+    if o.floors:
+        sys.exit(held(o, {name: c["exact"] / c["all"] for name, c in by.items()}))
+
+
+def held(o, shares):
+    """Whether no share lies below its floor; raises those that were reached, when asked to."""
+    floors = json.loads(o.floors.read_text()) if o.floors.exists() else {}
+    below = {name: share for name, share in shares.items() if share < floors.get(name, 0) - 1e-9}
+    for name, share in below.items():
+        print("%s: %.3f is below its floor of %.3f" % (name, share, floors[name]))
+    if o.raised:
+        floors.update({name: round(max(share, floors.get(name, 0)), 3) for name, share in shares.items()})
+        o.floors.write_text(json.dumps(dict(sorted(floors.items())), indent=1) + "\n")
+    return 1 if below else 0
 
 
 if __name__ == "__main__":
