@@ -268,3 +268,21 @@ TEST_CASE(
                     CHECK(std::abs(a.at - b.at) > 3);
     }
 }
+
+TEST_CASE("holes spread evenly round their circle need no dimension but that of the circle") {
+    CHECK(sizes(opened(demo("vent-ring.dxf"))).complete());
+    // Five of them at equal angles, none level with the middle but one; then one that stands elsewhere.
+    for (const double astray : {0.0, 0.3}) {
+        DxfText t;
+        t.layer("CENTER", "CENTER").entities().circle(100, 100, 60).circle(100, 100, 40, "CENTER");
+        for (int k = 0; k < 5; ++k) {
+            const Vec2 at = Vec2{100, 100} + 40 * direction(2 * kPi * (k + (k == 2 ? astray : 0)) / 5);
+            t.circle(at.x, at.y, 4);
+        }
+        across(t, {{100, 50}, 60}), across(t, {{100, 50}, 40}), across(t, {{140, 50}, 4});
+        t.box(40, 0, 160, 12).dimension(40, 0, 40, 12, 30, 0, 90);
+        const Completeness c = sizes(from(t.text(0, -60, "THIRD ANGLE PROJECTION")));
+        INFO(c.open.size() << " open" << (c.open.empty() ? "" : ": " + c.open[0].what));
+        CHECK(c.open.empty() == (astray == 0));
+    }
+}

@@ -4,6 +4,8 @@
 namespace prism::figure {
 namespace {
 
+constexpr double kSymmetric = 2; ///< score of what lies to both sides of a centre line
+
 /// Arcs, or circles, of one view with one radius; each is tied to the next one only, for equality chains.
 void equalRadii(Figure& f) {
     const double tol = f.tolerances.same_model;
@@ -111,6 +113,19 @@ bool mayMirror(const Mark& a, const Mark& b, double tol) {
     return common >= std::ssize(a.others) || common >= std::ssize(b.others) || common >= 2;
 }
 
+/// Circles that are each other's mirror image stand level with each other as well.
+void levelAcross(Figure& f, const Mark& a, const Mark& b, bool upright) {
+    const FigureCurve &c = f.curves[static_cast<size_t>(a.curve)],
+                      &o = f.curves[static_cast<size_t>(b.curve)];
+    const bool centres =
+        a.terms.size() == 1 && b.terms.size() == 1 && c.p0 < 0 && o.p0 < 0 && c.centre >= 0 && o.centre >= 0;
+    if (!centres) return;
+    const FigurePoint &p = f.points[c.centre], &q = f.points[o.centre];
+    Equation e = Equation::linearOf(Level::weak, {{upright ? p.v : p.u, 1}, {upright ? q.v : q.u, -1}});
+    e.score = kSymmetric;
+    if (!e.terms.empty()) addRelation(f, e, RelationKind::symmetric, {a.curve, b.curve});
+}
+
 } // namespace
 
 void relateByLooks(const Drawing& d, const ViewSet& set, Figure& f) {
@@ -158,10 +173,11 @@ void relateByLooks(const Drawing& d, const ViewSet& set, Figure& f) {
                         a0 = a, b0 = b;
                     else {
                         Equation e = Equation::linearOf(Level::weak, terms);
-                        e.score = 2;
+                        e.score = kSymmetric;
                         if (!e.terms.empty())
                             addRelation(f, e, RelationKind::symmetric, {a->curve, b->curve});
                     }
+                    if (a->curve >= 0 && b->curve >= 0) levelAcross(f, *a, *b, vertical);
                     break;
                 }
             }

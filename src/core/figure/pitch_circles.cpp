@@ -43,6 +43,28 @@ std::map<int, int> holesOn(const Figure& f, int view, const Arc& circle, double 
     return r;
 }
 
+/// Whether places stand at equal angles all round a circle, three or more of them.
+bool spreadEvenly(const Figure& f, const PitchCircle& c, const std::map<int, int>& holes, double tol) {
+    const Vec2 middle = f.at(f.points[static_cast<size_t>(c.centre)], f.drawn);
+    std::vector<double> angles;
+    for (const auto& [at, curve] : holes)
+        angles.push_back(positiveAngle(angleOf(f.at(f.points[static_cast<size_t>(at)], f.drawn) - middle)));
+    std::ranges::sort(angles);
+    const double step = 2 * kPi / static_cast<double>(angles.size());
+    for (size_t i = 1; i < angles.size(); ++i)
+        if (std::abs(angles[i] - angles[i - 1] - step) * c.drawn.radius > tol) return false;
+    return angles.size() >= 3;
+}
+
+/// A hole of an even row round a circle goes out and in, but not along it: equal spaces need no dimension.
+Equation atItsAngle(const Figure& f, const PitchCircle& c, int point) {
+    const FigurePoint &p = f.points[static_cast<size_t>(point)], &m = f.points[static_cast<size_t>(c.centre)];
+    const Vec2 way = normalized(f.at(p, f.drawn) - f.at(m, f.drawn));
+    Equation e = Equation::linearOf(Level::weak, {{p.u, way.y}, {m.u, -way.y}, {p.v, -way.x}, {m.v, way.x}});
+    e.score = kScore;
+    return e;
+}
+
 } // namespace
 
 void findPitchCircles(const Drawing& d, const ViewSet& set, Figure& f) {
@@ -63,6 +85,9 @@ void findPitchCircles(const Drawing& d, const ViewSet& set, Figure& f) {
                 f.axis_of.push_back(-1);
                 for (const auto& [at, curve] : holes)
                     addRelation(f, onPitch(f, p, at), RelationKind::on_circle, {curve});
+                if (spreadEvenly(f, p, holes, tol))
+                    for (const auto& [at, curve] : holes)
+                        addRelation(f, atItsAngle(f, p, at), RelationKind::on_circle, {curve});
                 f.pitch_circles.push_back(p);
             }
         }
