@@ -310,34 +310,6 @@ TEST_CASE("four cubic spans drawn for a circle are the circle; a parabola is not
     CHECK(spline({{0, 0}, {10, 15}, {20, 15}, {30, 0}}, 1).repairs.empty());
 }
 
-TEST_CASE("the flat curve in which a small hole meets a shaft is no arc, an exact flat arc is one") {
-    // A hole of radius 1.5 across a shaft of 9.5: its places lie within 0.0002 of an arc's.
-    std::vector<Vec2> places;
-    for (int i = 0; i <= 24; ++i) {
-        const double z = -1.5 + 3.0 * i / 24;
-        places.push_back({std::sqrt(9.5 * 9.5 - (1.5 * 1.5 - z * z)), z});
-    }
-    Drawing d;
-    d.layers.push_back({"0"});
-    const auto put = [&](const Curve& c) {
-        Entity e;
-        e.id = static_cast<int>(d.entities.size()), e.type = "SPLINE", e.handle = std::to_string(e.id);
-        e.curves = {c};
-        d.entities.push_back(e);
-    };
-    put(splineThrough(places));
-    put(Segment{{-300, -200}, {300, 200}}); // the size of a sheet, on which lines touch within 0.0014
-    CHECK(kinds(clean(d, {}))["spline_arc"] == 0);
-    d.on_paper = true; // a page draws short dashes of arcs so
-    CHECK(kinds(clean(d, {}))["spline_arc"] == 1);
-    d.on_paper = false;
-    Spline arc; // exact as a rational one
-    arc.degree = 2, arc.knots = {0, 0, 0, 1, 1, 1}, arc.weights = {1, std::cos(0.2), 1};
-    arc.poles = {direction(-0.2) * 9.5, direction(0) * (9.5 / std::cos(0.2)), direction(0.2) * 9.5};
-    d.entities[0].curves = {arc};
-    CHECK(kinds(clean(d, {}))["spline_arc"] == 1);
-}
-
 TEST_CASE("single dashes become one hidden line, long and short ones in turn a centre line") {
     DxfText t;
     t.entities().box(0, 0, 60, 40);

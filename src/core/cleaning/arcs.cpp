@@ -10,7 +10,6 @@ constexpr int kFewestChords = 8;
 constexpr int kFewestOfEllipse = 12;         ///< five numbers make an ellipse: few chords fit one by chance
 constexpr double kSharpest = 25 * kPi / 180; ///< turn from one chord to the next
 constexpr double kLeastSweep = kPi / 6;      ///< flatter bows fit too many curves
-constexpr double kExact = 0.01;              ///< of the distance at which lines touch
 
 /// A chain of straight pieces, vertex by vertex; closed chains repeat no vertex.
 struct Chain {
@@ -216,23 +215,16 @@ void chordArcs(Workbench& w) {
     carryOut(w, edits);
 }
 
-/// What a free-form curve, or an ellipse as wide as it is long, is drawn for. The flat curve in which a small
-/// hole meets a shaft is nearly an arc as well: a flat one must fit as exactly as a file writes it, but for
-/// pages, which draw dashes of arcs as free-form curves.
-std::optional<Curve> plainer(const Curve& c, double touch, bool on_paper) {
-    if (const auto* s = std::get_if<Spline>(&c)) {
-        const auto simple = simplerCurve(*s, touch);
-        const auto* a = simple ? std::get_if<Arc>(&*simple) : nullptr;
-        const bool flat = a && std::abs(a->sweep) < kLeastSweep;
-        return flat && !on_paper ? simplerCurve(*s, kExact * touch) : simple;
-    }
+/// What a free-form curve, or an ellipse as wide as it is long, is drawn for.
+std::optional<Curve> plainer(const Curve& c, double touch) {
+    if (const auto* s = std::get_if<Spline>(&c)) return simplerCurve(*s, touch);
     if (const auto* e = std::get_if<EllipseArc>(&c)) return roundOf(*e, touch);
     return std::nullopt;
 }
 
 void plainCurves(Workbench& w) {
     for (const Piece& p : w.pieces()) {
-        const auto c = plainer(w.curve(p), w.touch(), w.drawing().on_paper);
+        const auto c = plainer(w.curve(p), w.touch());
         if (c && w.record("spline_arc", {p.entity}, pointAt(*c, 0.5), lengthOf(*c))) w.setCurve(p, *c);
     }
 }
