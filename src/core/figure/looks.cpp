@@ -88,14 +88,16 @@ void squareLines(Figure& f) {
     }
 }
 
-/// A line at 45 degrees goes on lying so: that of a chamfer, or the side of a countersink.
+/// A short line at 45 degrees goes on lying so: that of a chamfer, or the side of a countersink.
 void halfSquareLines(Figure& f) {
+    constexpr double kLongest = 0.2; // of the size of the part: a longer one lies so by chance
     for (size_t i = 0; i < f.curves.size(); ++i) {
         const FigureCurve& c = f.curves[i];
         const auto* s = std::get_if<Segment>(&c.drawn);
         if (!s || c.p0 < 0) continue;
         const Vec2 d = s->b - s->a;
         if (std::abs(std::abs(d.x) - std::abs(d.y)) > f.tolerances.same_model) continue;
+        if (length(d) > kLongest * f.size) continue;
         const FigurePoint &p = f.points[c.p0], &q = f.points[c.p1];
         const double sign = d.x * d.y > 0 ? -1 : 1;
         Equation e = Equation::linearOf(Level::weak, {{q.u, 1}, {p.u, -1}, {q.v, sign}, {p.v, -sign}});
