@@ -310,7 +310,7 @@ TEST_CASE("a line of the wrong kind is told by the solid of all others, and redr
     }
 }
 
-TEST_CASE("a hidden line that strayed square to itself is told by how far, and goes back") {
+TEST_CASE("a hidden line that strayed square to itself is told by how far, and goes back", "[slow]") {
     struct Strayed {
         const char *sheet, *handle;
         Vec2 by; ///< on the sheet
@@ -358,7 +358,7 @@ TEST_CASE("a line that ends smoothly at a round body is missed though nothing en
     CHECK(sameLines(d.model().figure, f));
 }
 
-TEST_CASE("a line that a section lacks is told by the ends that it would join") {
+TEST_CASE("a line that a section lacks is told by the ends that it would join", "[slow]") {
     const Document sound = checked(PRISM_TEST_DATA "/rich/section01.dxf");
     const Figure& f = sound.model().figure;
     // The longest upright line of the section that is a whole entity and not at an end of it.

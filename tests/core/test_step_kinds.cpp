@@ -96,6 +96,9 @@ TEST_CASE("a fillet that takes its radius from arcs rounds each corner as its ow
             R"([{"kind": "extrude", "view": "top", "areas": [[40, 25]], "sharp": [[78.2, 1.8], [77.4, 47.4]]},
         {"kind": "fillet", "edges": {"picks": [{"corner": {"view": "top", "at": [80, 50]}}, {"corner": {"view": "top", "at": [80, 0]}}]}}])") ==
         Approx(kBlock - (1 - kPi / 4) * (36 + 81) * 20));
+    // Without a radius and without a corner that says one nothing is rounded, and that is told.
+    CHECK(told(block(), onBlock(R"({"kind": "fillet", "edges": {"which": "convex"}})"))
+              .find("no radius is given") != std::string::npos);
 }
 
 TEST_CASE("edges are rounded and cut off by where they are seen end on, by place and by kind") {

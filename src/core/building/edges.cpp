@@ -160,6 +160,8 @@ Result<TopoDS_Shape> edged(const Figure& f, const Step& s, int index, const Topo
     if (!s.size.given()) {
         const auto radii = radiiOfArcs(f, s);
         if (!radii) return tl::make_unexpected(radii.error());
+        if (radii->empty())
+            return failure(ErrorCode::impossible, "no radius is given, and no corner that an arc rounds");
         Result<TopoDS_Shape> done = solid;
         for (const SameRadius& same : *radii) {
             Step part = s;

@@ -19,6 +19,8 @@ constexpr int kMostWork = 4500;        ///< for all solids that are looked for
 constexpr int kMostWorkOfOne = 2500;
 constexpr size_t kLinesForSolid = 400; ///< of all views: beyond, no solid is looked for
 
+constexpr const char* kSoundSo = "the sheet repaired so has a solid that shows every line";
+
 double weightOf(const Finding& f) {
     if (f.severity == Severity::error) return 4;
     if (f.severity == Severity::warning) return 2;
@@ -175,6 +177,7 @@ class Diagnosing {
                                         progress_, Stage::checks);
             const auto p = m ? proposed(**m, Effort::exact, kMostWorkOfOne) : std::nullopt;
             if (!p || !p->clean) continue;
+            f.remedies.front().reason = kSoundSo;
             out.push_back(std::move(f));
             return true;
         }
@@ -217,7 +220,8 @@ class Diagnosing {
         const Remedy& r = t.finding.remedies[t.remedy];
         if (r.kind == "move_feature") return {0, r.change.size()};
         if (r.kind == "move_line" || r.kind == "add_line") {
-            const auto ends = static_cast<int>(t.finding.numbers.at("ends"));
+            const auto it = t.finding.numbers.find("ends");
+            const int ends = it == t.finding.numbers.end() ? 0 : static_cast<int>(it->second);
             return {ends > 0 ? -ends : 4, r.kind == "add_line" ? 1 : 0};
         }
         if (r.kind == "take_angle") return {t.model->views.projection.stated ? 1 : 0, 0};
@@ -305,7 +309,7 @@ class Diagnosing {
                     f.remedies.begin() + static_cast<long>(t.remedy) + 1);
         Remedy& r = f.remedies.front();
         if (solidFound_)
-            r.reason = "the sheet repaired so has a solid that shows every line";
+            r.reason = kSoundSo;
         else if (r.reason.empty())
             r.reason = "it explains more of what was found than any other repair";
         for (const Finding& was : told(*now_)) {

@@ -67,7 +67,6 @@ bool leavesOutline(TurnedCells& round, const std::vector<bool>& body, int map, c
     return false;
 }
 
-/// What keeps a body within the outline of a view.
 /// Whether a view shows a full circle about a place, mm.
 bool hasCircle(const Figure& f, const FigureView& v, Vec2 centre, double radius) {
     const double tol = 2 * f.tolerances.proof;
