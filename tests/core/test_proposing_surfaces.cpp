@@ -233,14 +233,13 @@ TEST_CASE("a plane face is known by the line in which another one ends it") {
         return x > from ? std::pair{t * y, t * z} : std::pair{0.0, 0.0};
     };
     const double corner = integral(53.5, 91.5, [&](double x) {
-        const auto [y1, z1] = below(x, 53.5, 13, 16.5);
-        const auto [y2, z2] = below(x, 63, 14.5, 13);
+        const std::pair<double, double> one = below(x, 53.5, 13, 16.5), other = below(x, 63, 14.5, 13);
         // The larger of two triangles at every Y, Z / z + Y / y = 1 being their borders.
-        return integral(0, std::max(y1, y2), [&](double y) {
-            const double a = y1 > 0 ? z1 * std::max(0.0, 1 - y / y1) : 0,
-                         b = y2 > 0 ? z2 * std::max(0.0, 1 - y / y2) : 0;
-            return std::max(a, b);
-        });
+        const auto deep = [](const std::pair<double, double>& legs, double y) {
+            return legs.first > 0 ? legs.second * std::max(0.0, 1 - y / legs.first) : 0;
+        };
+        return integral(0, std::max(one.first, other.first),
+                        [&](double y) { return std::max(deep(one, y), deep(other, y)); });
     });
     CHECK(m.document.model().build.measure.volume ==
           Approx(91.5 * 46 * 40 - kPi * 8.5 * 8.5 * 40 - corner).epsilon(1e-5));
