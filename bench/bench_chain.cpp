@@ -1,5 +1,6 @@
-// The whole chain as a person waits for it, over growing sheets: messy ones up to their views, plates with
-// many holes through proposal and one changed number. Prints times and the exponents with which they grow.
+// The whole chain as a person waits for it, over growing sheets: messy ones up to their views, eight views of
+// one bar up to the findings, plates with many holes through proposal and one changed number. Prints times
+// and the exponents with which they grow.
 #include "core/project/document.h"
 #include "core/project/propose_for.h"
 
@@ -13,6 +14,7 @@ using namespace prism;
 namespace {
 
 NoProgress g_quiet;
+constexpr const char* kThirdAngle = "THIRD ANGLE PROJECTION";
 
 double seconds(const std::function<void()>& work) {
     const auto start = std::chrono::steady_clock::now();
@@ -27,6 +29,10 @@ std::string sheet(const std::string& entities) {
 
 std::string line(double x0, double y0, double x1, double y1, const char* type = "CONTINUOUS") {
     return fmt::format("0\nLINE\n8\n0\n6\n{}\n10\n{}\n20\n{}\n11\n{}\n21\n{}\n", type, x0, y0, x1, y1);
+}
+
+std::string text(double x, double y, double height, std::string_view words) {
+    return fmt::format("0\nTEXT\n8\n0\n10\n{}\n20\n{}\n40\n{}\n1\n{}\n", x, y, height, words);
 }
 
 std::string box(double x, double y, double w, double h) {
@@ -59,7 +65,50 @@ std::string plate(int columns, int rows) {
     }
     s += fmt::format("0\nDIMENSION\n8\n0\n70\n0\n10\n0\n20\n{}\n13\n0\n23\n{}\n14\n{}\n24\n{}\n50\n0\n",
                      h + 15, h, w, h);
-    return sheet(s + "0\nTEXT\n8\n0\n10\n0\n20\n-80\n40\n3\n1\nTHIRD ANGLE PROJECTION\n");
+    return sheet(s + text(0, -80, 3, kThirdAngle));
+}
+
+/// A bar with grooves of different depth across its top, in eight views: the six principal ones and two
+/// sections along it; 22 lines a groove.
+std::string grooved(int grooves) {
+    const double pitch = 10, wide = 6, l = pitch * grooves + 4, w = 60, h = 40 + 0.5 * grooves, gap = 80;
+    const auto floor = [&](int i) { return h - 10 - 0.5 * i; };
+    std::string s;
+    const auto along = [&](double x0, double y0, bool from_behind) { // front, rear and sections
+        const auto at = [&](double x) { return from_behind ? x0 + l - x : x0 + x; };
+        const auto add = [&](double xa, double za, double xb, double zb) {
+            s += line(at(xa), y0 + za, at(xb), y0 + zb);
+        };
+        add(0, 0, l, 0), add(0, 0, 0, h), add(l, 0, l, h);
+        double land = 0;
+        for (int i = 0; i < grooves; ++i) {
+            const double a = 4 + pitch * i, b = a + wide, z = floor(i);
+            add(land, h, a, h), add(a, h, a, z), add(a, z, b, z), add(b, z, b, h);
+            land = b;
+        }
+        add(land, h, l, h);
+    };
+    const double above = h + gap, below = -gap - w;
+    along(0, 0, false), along(l + 2 * gap + w, 0, true);
+    for (const auto& [y, type] : {std::pair{above, "CONTINUOUS"}, {below, "HIDDEN"}}) {
+        s += box(0, y, l, w);
+        for (int i = 0; i < grooves; ++i)
+            for (double x : {4 + pitch * i, 4 + pitch * i + wide}) s += line(x, y, x, y + w, type);
+    }
+    for (double x : {l + gap, below}) {
+        s += box(x, 0, w, h);
+        for (int i = 0; i < grooves; ++i) s += line(x, floor(i), x + w, floor(i), "HIDDEN");
+    }
+    double down = below;
+    for (const auto& [deep, letter] : {std::pair{20.0, "A"}, {45.0, "B"}}) {
+        down -= h + 2 * gap;
+        along(0, down, false);
+        s += text(l / 2, down - 20, 7, fmt::format("{0}-{0}", letter));
+        const double y = above + deep;
+        s += line(-15, y, l + 15, y, "CENTER") + line(-15, y, -15, y + 8) + line(l + 15, y, l + 15, y + 8) +
+             text(-22, y + 3, 5, letter) + text(l + 17, y + 3, 5, letter);
+    }
+    return sheet(s + text(0, down - 60, 10, kThirdAngle));
 }
 
 /// Stairs of so many steps, each with a pocket from above but the last: 7 n - 1 faces; from the front, from
@@ -83,7 +132,7 @@ std::string stairs(int steps) {
              line(beside + to, z, beside + to, floor, "HIDDEN") +
              line(beside + from, floor, beside + to, floor, "HIDDEN");
     }
-    return sheet(s + "0\nTEXT\n8\n0\n10\n0\n20\n-30\n40\n3\n1\nTHIRD ANGLE PROJECTION\n");
+    return sheet(s + text(0, -30, 3, kThirdAngle));
 }
 
 std::string written(const std::string& dxf) {
@@ -168,6 +217,19 @@ int main() {
                                                 g_quiet, Stage::figure)
                                        .value());
                    }));
+    }
+    Growth checked{"eight views, checked, by lines"}, opened{"the same from the file to the findings"};
+    for (int n : {57, 114, 228, 456}) {
+        const std::string path = written(grooved(n));
+        const double whole = seconds([&] { (void)Document::open(path, {}, g_quiet, Stage::checks).value(); });
+        auto d = Document::open(path, {}, g_quiet, Stage::figure).value();
+        checked.add(22 * n + 32, seconds([&] {
+                        d.complete(computeModel(d.source(), d.choices(), d.sharedModel(), d.choices(),
+                                                g_quiet, Stage::checks)
+                                       .value());
+                    }));
+        opened.add(22 * n + 32, whole);
+        if (d.model().views.views.size() != 8 || !d.model().findings.empty()) fmt::print("not silent\n");
     }
     longList("plate with holes one by one", plate(10, 6));
     longList("stairs with pockets one by one", stairs(31));

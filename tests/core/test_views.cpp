@@ -138,6 +138,20 @@ TEST_CASE("a view above the front view is the top view in third angle and the bo
     CHECK(set.projection.confidence == 1);
 }
 
+TEST_CASE("the small end view of a long rail is a view, though all its hidden lines end between corners") {
+    // 900 x 30 x 20 with three grooves of different depth across its underside.
+    DxfText t;
+    t.entities().box(0, 0, 900, 20).box(0, 60, 900, 90).box(940, 0, 970, 20);
+    for (int i : {0, 1, 2}) {
+        const double from = 200.0 + 200 * i, depth = 5.0 + 3 * i;
+        for (double x : {from, from + 40}) t.line(x, 0, x, depth, "HIDDEN").line(x, 60, x, 90, "HIDDEN");
+        t.line(from, depth, from + 40, depth, "HIDDEN").line(940, depth, 970, depth, "HIDDEN");
+    }
+    const ViewSet set = viewsOf(t.text(0, -60, "THIRD ANGLE PROJECTION").done());
+    REQUIRE(set.views.size() == 3);
+    CHECK(std::ranges::count(set.views, Role::right, &View::role) == 1);
+}
+
 TEST_CASE("a view that touches the title block stays a view") {
     DxfText t;
     t.layer("BORDER");

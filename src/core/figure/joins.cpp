@@ -54,30 +54,6 @@ std::set<int> brokenEnds(const Figure& f) {
     return r;
 }
 
-/// Places of a view that a third view may show a corner at: ends, and the outermost places of arcs and
-/// circles.
-std::vector<Vec2> cornersOf(const Figure& f, int view) {
-    std::vector<Vec2> r;
-    for (const FigureCurve& c : f.curves) {
-        if (c.view != view || c.freehand) continue;
-        if (c.p0 >= 0) r.push_back(startOf(c.drawn)), r.push_back(endOf(c.drawn));
-        const Box2 b = boxOf(c.drawn);
-        if (c.radius >= 0)
-            for (double x : {b.lo.x, b.centre().x, b.hi.x})
-                for (double y : {b.lo.y, b.centre().y, b.hi.y}) r.push_back({x, y});
-    }
-    return r;
-}
-
-bool contains(const std::vector<Vec2>& corners, Vec2 p, double tol) {
-    return std::any_of(corners.begin(), corners.end(),
-                       [&](Vec2 c) { return std::abs(c.x - p.x) <= tol && std::abs(c.y - p.y) <= tol; });
-}
-
-Axis otherAxis(const FigureView& v, Axis a) {
-    return v.axes.right == a ? v.axes.up : v.axes.right;
-}
-
 /// Where a level or upright centre line runs in the middle between two lines of its view, as that of a hole
 /// seen from the side does, its place is theirs: half the sum of both. The nearest two are taken.
 std::vector<Mark> middles(const Drawing& d, const ViewSet& set, const Figure& f) {
@@ -116,89 +92,6 @@ std::vector<Mark> middles(const Drawing& d, const ViewSet& set, const Figure& f)
             }
         }
     return r;
-}
-
-/// How strongly a third view says that two marks of two views are one feature: corners where both coordinates
-/// meet.
-int thirdViewVotes(const Figure& f, const Mark& a, const Mark& b,
-                   const std::map<int, std::vector<Vec2>>& corners) {
-    if (!isModelAxis(a.axis)) return 0; // no third view shows the own axis of an auxiliary view
-    const Axis oa = otherAxis(*f.viewById(a.view), a.axis), ob = otherAxis(*f.viewById(b.view), b.axis);
-    const double tol = f.tolerances.same_model;
-    int votes = 0;
-    if (oa == ob) { // opposite views: the same outline from behind
-        for (double x : a.others)
-            votes += std::any_of(b.others.begin(), b.others.end(),
-                                 [&](double y) { return std::abs(x - y) <= tol; });
-        return votes;
-    }
-    for (const FigureView& v : f.views) {
-        const bool fits = (v.axes.right == oa && v.axes.up == ob) || (v.axes.right == ob && v.axes.up == oa);
-        if (!fits) continue;
-        for (double x : a.others)
-            for (double y : b.others)
-                votes += contains(corners.at(v.view), v.axes.right == oa ? Vec2{x, y} : Vec2{y, x}, tol);
-    }
-    return votes;
-}
-
-void join(Figure& f, const Mark& a, const Mark& b, Level level, double score) {
-    std::vector<Term> terms = a.terms;
-    for (const Term& t : b.terms) terms.push_back({t.variable, -t.factor});
-    Equation e = Equation::linearOf(level, terms);
-    if (e.terms.empty()) return;
-    e.score = score;
-    e.owner = static_cast<int>(f.relations.size());
-    Relation r{RelationKind::station, {}, a.axis, a.value};
-    for (int c : {a.curve, b.curve})
-        if (c >= 0) r.curves.push_back(c);
-    f.relations.push_back(std::move(r));
-    f.equations.push_back(std::move(e));
-}
-
-struct Pair {
-    int a, b, votes;
-};
-
-/// One cluster of marks at the same value.
-void joinCluster(Figure& f, const std::vector<int>& cluster,
-                 const std::map<int, std::vector<Vec2>>& corners) {
-    std::map<int, int> perView, edges; // edges: those of them that neighbours see
-    for (int m : cluster) ++perView[f.marks[m].view], edges[f.marks[m].view] += !f.marks[m].smooth;
-    std::vector<Pair> pairs;
-    std::map<int, std::map<int, int>> best; // mark -> view -> most votes
-    std::map<int, std::map<int, int>> ties; // how many reach them
-    for (size_t i = 0; i < cluster.size(); ++i)
-        for (size_t j = i + 1; j < cluster.size(); ++j) {
-            const Mark &a = f.marks[cluster[i]], &b = f.marks[cluster[j]];
-            if (a.view == b.view) continue;
-            const int votes = thirdViewVotes(f, a, b, corners);
-            pairs.push_back({cluster[i], cluster[j], votes});
-            for (auto [m, view] : {std::pair{cluster[i], b.view}, std::pair{cluster[j], a.view}}) {
-                int& most = best[m][view];
-                if (votes > most)
-                    most = votes, ties[m][view] = 1;
-                else if (votes == most)
-                    ++ties[m][view];
-            }
-        }
-    for (const Pair& p : pairs) {
-        const Mark &a = f.marks[p.a], &b = f.marks[p.b];
-        const bool alone = perView[a.view] == 1 && perView[b.view] == 1;
-        const bool mutual = p.votes > 0 && best[p.a][b.view] == p.votes && best[p.b][a.view] == p.votes &&
-                            ties[p.a][b.view] == 1 && ties[p.b][a.view] == 1;
-        if (a.smooth != b.smooth) { // an edge of one view, where the other has none to show
-            if (edges[(a.smooth ? a : b).view] == 0) join(f, a, b, Level::weak, 4);
-        } else
-            join(f, a, b, alone || mutual ? Level::strong : Level::weak, 10 + p.votes);
-    }
-    for (size_t i = 1; i < cluster.size(); ++i) // within a view: mere agreement, the weakest
-        for (size_t j = 0; j < i; ++j)
-            if (f.marks[cluster[i]].view == f.marks[cluster[j]].view &&
-                f.marks[cluster[i]].smooth == f.marks[cluster[j]].smooth) {
-                join(f, f.marks[cluster[j]], f.marks[cluster[i]], Level::weak, 1);
-                break;
-            }
 }
 
 } // namespace
@@ -275,29 +168,6 @@ void makeMarks(const Drawing& d, const ViewSet& set, Figure& f) {
                                    [&](double a, double b) { return b - a <= f.tolerances.same_model; }),
                        m.others.end());
     }
-}
-
-void joinStations(Figure& f, Progress& progress) {
-    std::map<int, std::vector<Vec2>> corners;
-    for (const FigureView& v : f.views) corners[v.view] = cornersOf(f, v.view);
-    std::vector<int> order(f.marks.size());
-    for (size_t i = 0; i < order.size(); ++i) order[i] = static_cast<int>(i);
-    std::sort(order.begin(), order.end(), [&](int a, int b) {
-        return std::tie(f.marks[a].axis, f.marks[a].value, a) <
-               std::tie(f.marks[b].axis, f.marks[b].value, b);
-    });
-    std::vector<int> cluster;
-    for (int m : order) {
-        if (progress.cancelled()) return;
-        const bool same = !cluster.empty() && f.marks[cluster.front()].axis == f.marks[m].axis &&
-                          f.marks[m].value - f.marks[cluster.front()].value <= f.tolerances.same_model;
-        if (!same) {
-            joinCluster(f, cluster, corners);
-            cluster.clear();
-        }
-        cluster.push_back(m);
-    }
-    joinCluster(f, cluster, corners);
 }
 
 } // namespace prism::figure

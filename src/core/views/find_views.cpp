@@ -1,6 +1,8 @@
+#include "core/base/groups.h"
 #include "core/views/stages.h"
 
-#include <set>
+#include <array>
+#include <map>
 
 namespace prism {
 namespace {
@@ -35,23 +37,49 @@ bool mayBeView(const Drawing& d, const CleanSheet& s, const views::Group& g) {
     return outline >= 3 && g.box.width() > 0 && g.box.height() > 0;
 }
 
-/// Arrows, strokes and other signs that are drawn like the part: small beside the largest group, and either a
-/// few lines only or without anything that comes back to where it began.
-bool isSign(const Drawing& d, const CleanSheet& s, const views::Group& g, double largest) {
+/// Whether any lines of a group come back to where they began.
+bool closes(const Drawing& d, const CleanSheet& s, const views::Group& g) {
+    std::map<int, int> ends; // by node: in the order of their first line
+    const auto numbered = [&](int node) {
+        return ends.emplace(node, static_cast<int>(ends.size())).first->second;
+    };
+    size_t most = 0;
+    for (int e : g.entities) most += 2 * d.entities[e].curves.size();
+    Groups joined(most);
+    for (int e : g.entities)
+        for (size_t k = 0; k < d.entities[e].curves.size(); ++k) {
+            const SheetNodes::Of& nodes = s.nodes.of(e, static_cast<int>(k));
+            if (nodes.start < 0) return true;
+            const int from = numbered(nodes.start), to = numbered(nodes.end);
+            if (joined.find(from) == joined.find(to)) return true;
+            joined.join(from, to);
+        }
+    return false;
+}
+
+/// Whether a group lies level with a larger one and is as high, or above or below one and as wide, as the end
+/// view of a long part.
+bool linesUp(const views::Group& g, const std::vector<views::Group>& groups) {
+    constexpr double kSlack = 0.01;
+    return std::ranges::any_of(groups, [&](const views::Group& o) {
+        return o.box.diagonal() > g.box.diagonal() && std::ranges::any_of(std::array{0, 1}, [&](int k) {
+                   const double slack = kSlack * (g.box.hi[k] - g.box.lo[k]);
+                   return std::abs(o.box.lo[k] - g.box.lo[k]) <= slack &&
+                          std::abs(o.box.hi[k] - g.box.hi[k]) <= slack;
+               });
+    });
+}
+
+/// Arrows, strokes and other signs that are drawn like the part: small beside the largest group, and either
+/// without anything that comes back to where it began or a few lines only, which line up with nothing.
+bool isSign(const Drawing& d, const CleanSheet& s, const views::Group& g,
+            const std::vector<views::Group>& groups, double largest) {
     constexpr double kSmall = 0.15, kTiny = 0.05;
     constexpr size_t kFew = 8;
     const double size = g.box.diagonal();
     if (size > kSmall * largest) return false;
-    if (size < kTiny * largest && g.entities.size() <= kFew) return true;
-    std::set<int> ends;
-    size_t lines = 0;
-    for (int e : g.entities)
-        for (size_t k = 0; k < d.entities[e].curves.size(); ++k) {
-            const SheetNodes::Of& nodes = s.nodes.of(e, static_cast<int>(k));
-            if (nodes.start < 0) return false;
-            ends.insert(nodes.start), ends.insert(nodes.end), ++lines;
-        }
-    return lines < ends.size(); // a tree
+    if (!closes(d, s, g)) return true;
+    return size < kTiny * largest && g.entities.size() <= kFew && !linesUp(g, groups);
 }
 
 /// Diagonal of the smallest group that is taken for a view: a sheet of hundreds of groups is full of symbols
@@ -117,7 +145,7 @@ ViewSet findViews(const Drawing& d, const CleanSheet& s, const ViewChoices& choi
     double largest = 0;
     for (const Group& g : groups) largest = std::max(largest, g.box.diagonal());
     for (const Group& g : groups) {
-        if (mayBeView(d, s, g) && g.box.diagonal() >= least && !isSign(d, s, g, largest))
+        if (mayBeView(d, s, g) && g.box.diagonal() >= least && !isSign(d, s, g, groups, largest))
             set.views.push_back(viewOf(d, g));
         else
             unknown.entities.insert(unknown.entities.end(), g.entities.begin(), g.entities.end());
