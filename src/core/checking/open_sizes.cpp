@@ -159,6 +159,7 @@ class Looker {
             const FigureView& v = *f_.viewById(c.view);
             const bool line = std::holds_alternative<Segment>(c.drawn);
             if (c.freehand || !v.square || v.shows == Shows::close_up) continue;
+            if (c.onEllipse() && c.p0 >= 0) continue; // where faces meet: no size of its own
             for (const int p : {line ? c.p0 : -1, line ? c.p1 : -1, line ? -1 : c.centre})
                 if (p >= 0 && !derived.contains(p))
                     for (const bool right : {true, false}) {
@@ -185,8 +186,8 @@ class Looker {
                      hi = right ? v.box.hi.x : v.box.hi.y;
         const bool end = std::min(std::abs(value - lo), std::abs(value - hi)) <= f_.tolerances.same_model;
         int rank = kCorner;
-        if (const auto* a = std::get_if<Arc>(&c.drawn))
-            rank = a->full() ? kCircle : kArc;
+        if (c.centre >= 0)
+            rank = c.p0 < 0 ? kCircle : kArc;
         else if (unknown(c.p0) == unknown(c.p1)) // a line across has one unknown for both of its ends
             rank = end ? kEnd : kLine;
         const double datum = datum_[static_cast<size_t>(right ? v.axes.right : v.axes.up)];

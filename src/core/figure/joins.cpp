@@ -54,8 +54,21 @@ std::set<int> brokenEnds(const Figure& f) {
     return r;
 }
 
+/// Whether two marks are those of the hidden walls of one hole: they reach from one place to one and the same
+/// other.
+bool wallsOfHole(const Figure& f, const Mark& a, const Mark& b) {
+    const double tol = f.tolerances.same_model;
+    const auto hidden = [&](const Mark& m) {
+        return m.curve >= 0 && f.curves[static_cast<size_t>(m.curve)].role == LineRole::hidden;
+    };
+    const auto reach = [](const Mark& m) { return std::ranges::minmax(m.others); };
+    return hidden(a) && hidden(b) && !a.others.empty() && !b.others.empty() &&
+           std::abs(reach(a).min - reach(b).min) <= tol && std::abs(reach(a).max - reach(b).max) <= tol;
+}
+
 /// Where a level or upright centre line runs in the middle between two lines of its view, as that of a hole
-/// seen from the side does, its place is theirs: half the sum of both. The nearest two are taken.
+/// seen from the side does, its place is theirs: half the sum of both. The walls of a hole are taken, else
+/// the nearest two.
 std::vector<Mark> middles(const Drawing& d, const ViewSet& set, const Figure& f) {
     std::vector<Mark> r;
     const double tol = f.tolerances.same_model;
@@ -80,16 +93,20 @@ std::vector<Mark> middles(const Drawing& d, const ViewSet& set, const Figure& f)
             }
             if (taken) continue;
             std::ranges::sort(beside, {}, [&](const Mark* m) { return std::abs(m->value - at); });
-            for (size_t i = 1; i < beside.size(); ++i) {
-                const Mark &p = *beside[i - 1], &q = *beside[i];
-                if (std::abs(p.value + q.value - 2 * at) > tol || (p.value < at) == (q.value < at)) continue;
-                Mark m{{}, axis, v.view, 0.5 * (p.value + q.value), {0.5 * (lo + hi)}, -1, false};
-                for (const Mark* side : {&p, &q})
-                    for (const Term& t : side->terms) m.terms.push_back({t.variable, 0.5 * t.factor});
-                m.terms = Equation::linearOf(Level::weak, m.terms).terms;
-                r.push_back(std::move(m));
-                break;
-            }
+            std::vector<std::pair<const Mark*, const Mark*>> pairs;
+            for (size_t i = 1; i < beside.size(); ++i)
+                if (std::abs(beside[i - 1]->value + beside[i]->value - 2 * at) <= tol &&
+                    (beside[i - 1]->value < at) != (beside[i]->value < at))
+                    pairs.emplace_back(beside[i - 1], beside[i]);
+            if (pairs.empty()) continue;
+            const auto walls = std::ranges::find_if(
+                pairs, [&](const auto& p) { return wallsOfHole(f, *p.first, *p.second); });
+            const auto& [p, q] = walls != pairs.end() ? *walls : pairs.front();
+            Mark m{{}, axis, v.view, 0.5 * (p->value + q->value), {0.5 * (lo + hi)}, -1, false};
+            for (const Mark* side : {p, q})
+                for (const Term& t : side->terms) m.terms.push_back({t.variable, 0.5 * t.factor});
+            m.terms = Equation::linearOf(Level::weak, m.terms).terms;
+            r.push_back(std::move(m));
         }
     return r;
 }
