@@ -27,6 +27,7 @@ TEST_CASE("every equation's gradient agrees with finite differences") {
                                     ofKind(EquationKind::distance, {0, 1, 2, 3}, 7),
                                     ofKind(EquationKind::angle, {0, 1, 2, 3, 4, 5, 6, 7}, 0.4),
                                     ofKind(EquationKind::along, {0, 1, 2, 3, 4, 5, 6, 7}),
+                                    ofKind(EquationKind::foreshortened, {0, 1, 2, 3, 4, 5}),
                                     // The place where the own axis begins may be the end of the edge, too.
                                     ofKind(EquationKind::along, {0, 1, 2, 3, 0, 1, 6, 7}),
                                     ofKind(EquationKind::point_on_ellipse, {0, 1, 2, 3, 4, 5})};

@@ -106,6 +106,24 @@ void halfSquareLines(Figure& f) {
     }
 }
 
+/// A stub of a level or an upright line goes along with the end of it that moves: where the seen part of a
+/// line goes over into the hidden one hangs on nothing else, and the stub would be turned round.
+void holdStubs(Figure& f) {
+    constexpr double kLongest = 0.01, kStub = 0.4; // of the size of the part; weaker than all else
+    for (const FigureCurve& c : f.curves) {
+        const auto* s = std::get_if<Segment>(&c.drawn);
+        if (!s || c.p0 < 0 || length(s->b - s->a) > kLongest * f.size) continue;
+        const FigurePoint &p = f.points[c.p0], &q = f.points[c.p1];
+        for (const auto& [from, to, along] :
+             {std::tuple{p.u, q.u, s->b.x - s->a.x}, std::tuple{p.v, q.v, s->b.y - s->a.y}})
+            if ((p.u == q.u || p.v == q.v) && from != to) {
+                Equation e = Equation::linearOf(Level::weak, {{to, 1}, {from, -1}}, along);
+                e.score = kStub;
+                f.equations.push_back(std::move(e));
+            }
+    }
+}
+
 /// Whether what stands at two marks may be each other's mirror image: a plate's side is none of a hole's,
 /// which may stand as far off by chance. Both ends of the one are those of the other.
 bool mayMirror(const Mark& a, const Mark& b, double tol) {
@@ -135,6 +153,7 @@ void relateByLooks(const Drawing& d, const ViewSet& set, Figure& f) {
     equalRadii(f);
     squareLines(f);
     halfSquareLines(f);
+    holdStubs(f);
     for (const FigureView& fv : f.views)
         for (const Segment& line : centreSegments(d, set.views[fv.view], fv)) {
             const Segment* const s = &line;

@@ -87,6 +87,21 @@ void tangentAtJoint(Figure& f, int ai, int bi, int point) {
     }
 }
 
+/// An ellipse along the axes that runs smoothly into a level or an upright line: its axis ends there.
+void axisEndAtJoint(Figure& f, int ai, int bi, int point) {
+    const FigureCurve &a = f.curves[ai], &b = f.curves[bi];
+    const FigurePoint &p = f.points[point], &c = f.points[a.centre];
+    const Vec2 d = f.at(p, f.drawn) - f.at(c, f.drawn);
+    const auto& s = std::get<Segment>(b.drawn);
+    const double tol = f.tolerances.same_model;
+    if (std::abs(d.x) <= tol && std::abs(s.a.y - s.b.y) <= tol)
+        addRelation(f, Equation::linearOf(Level::structure, {{p.u, 1}, {c.u, -1}}), RelationKind::tangent,
+                    {ai, bi});
+    if (std::abs(d.y) <= tol && std::abs(s.a.x - s.b.x) <= tol)
+        addRelation(f, Equation::linearOf(Level::structure, {{p.v, 1}, {c.v, -1}}), RelationKind::tangent,
+                    {ai, bi});
+}
+
 void tangents(Figure& f) {
     std::map<int, std::vector<int>> meeting;
     for (size_t i = 0; i < f.curves.size(); ++i)
@@ -99,6 +114,8 @@ void tangents(Figure& f) {
             for (int b : curves)
                 if (a != b && f.curves[a].radius >= 0 && (f.curves[b].radius < 0 || a < b))
                     tangentAtJoint(f, a, b, point);
+                else if (f.curves[a].onEllipse() && std::holds_alternative<Segment>(f.curves[b].drawn))
+                    axisEndAtJoint(f, a, b, point);
 }
 
 /// Curves and ends of curves that lie on them, each pair once, in the order of the sheet.

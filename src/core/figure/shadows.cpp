@@ -69,11 +69,62 @@ void castFrom(Figure& f, FigureView& v) {
     }
 }
 
+/// A circle or an arc, and the ellipse that another view shows of it.
+void tieEllipse(Figure& f, const FigureView& askew, int round, int ellipse) {
+    const FigureCurve &c = f.curves[round], &o = f.curves[ellipse];
+    const FigureView& square = *f.viewById(c.view == askew.view ? o.view : c.view);
+    const Axis shared = askew.axes.up;
+    const bool upright = square.axes.up == shared;
+    const Axis other = upright ? square.axes.right : square.axes.up;
+    // The shared axis is always the second one of the auxiliary view.
+    const auto sharedAt = [&](const FigureCurve& k) {
+        const FigurePoint& m = f.points[k.centre];
+        return f.drawn[k.view == askew.view || upright ? m.v : m.u];
+    };
+    const bool along_v = o.view == askew.view || upright;
+    const int along = along_v ? o.half_v : o.half_u, across = along_v ? o.half_u : o.half_v;
+    const double r = f.drawn[c.radius], share = std::abs(dot(askew.right, unitOf(other))),
+                 tol = f.tolerances.same_model;
+    if (std::abs(sharedAt(c) - sharedAt(o)) > tol || std::abs(f.drawn[along] - r) > tol ||
+        std::abs(f.drawn[across] - r * share) > tol)
+        return;
+    addRelation(f, Equation::linearOf(Level::strong, {{along, 1}, {c.radius, -1}}), RelationKind::equal,
+                {round, ellipse});
+    Equation e = Equation::linearOf(Level::strong, {{across, 1}, {c.radius, -share}});
+    if (askew.from >= 0) {
+        const FigurePoint &a = f.points[askew.from], &b = f.points[askew.to];
+        const bool in_x = f.viewById(askew.on)->axes.right == other;
+        e.kind = EquationKind::foreshortened, e.terms.clear();
+        e.v = {in_x ? a.u : a.v, in_x ? a.v : a.u, in_x ? b.u : b.v, in_x ? b.v : b.u, across, c.radius};
+    }
+    addRelation(f, e, RelationKind::equal, {round, ellipse});
+}
+
+/// Between an auxiliary view and a principal one that shares an axis with it, what is round in the one is an
+/// ellipse in the other: as large along the axis that both share, and along the other one as much smaller as
+/// the edge is that the auxiliary view is drawn square to.
+void tieEllipses(Figure& f, const FigureView& askew) {
+    const auto shares = [&](int view) {
+        const FigureView& w = *f.viewById(view);
+        return w.principal() && (w.axes.right == askew.axes.up || w.axes.up == askew.axes.up);
+    };
+    std::vector<int> round, ellipses;
+    for (size_t i = 0; i < f.curves.size(); ++i)
+        if (f.curves[i].view == askew.view || shares(f.curves[i].view)) {
+            if (f.curves[i].radius >= 0) round.push_back(static_cast<int>(i));
+            if (f.curves[i].onEllipse()) ellipses.push_back(static_cast<int>(i));
+        }
+    for (int c : round)
+        for (int o : ellipses)
+            if ((f.curves[c].view == askew.view) != (f.curves[o].view == askew.view))
+                tieEllipse(f, askew, c, o);
+}
+
 } // namespace
 
 void castShadows(Figure& f) {
     for (FigureView& v : f.views)
-        if (!v.square) castFrom(f, v);
+        if (!v.square) castFrom(f, v), tieEllipses(f, v);
     f.now = f.drawn;
 }
 

@@ -104,6 +104,15 @@ double evaluate(const Equation& e, const std::vector<double>& x, std::vector<Ter
         g.add(e.v[6], -1), g.add(e.v[7], 1);
         return dot(p, u) - (x[e.v[6]] - x[e.v[7]]);
     }
+    case EquationKind::foreshortened: {
+        const Vec2 d = point(1) - point(0);
+        const double l = std::max(length(d), 1e-12), share = std::abs(d.x) / l, r = x[e.v[5]];
+        const Vec2 by{-r * (d.x < 0 ? -1 : 1) * d.y * d.y / (l * l * l),
+                      r * std::abs(d.x) * d.y / (l * l * l)};
+        give(0, -by), give(1, by);
+        g.add(e.v[4], 1), g.add(e.v[5], -share);
+        return x[e.v[4]] - r * share;
+    }
     }
     return 0;
 }

@@ -28,7 +28,8 @@ enum class EquationKind {
     collinear,        ///< p, q, r on one line
     distance,         ///< p, q at distance value
     angle,            ///< p, q, r, s: from line pq to line rs, value in radians
-    along             ///< p, a, b, and two numbers: p lies as far along the line from a to b as they differ
+    along,            ///< p, a, b, and two numbers: p lies as far along the line from a to b as they differ
+    foreshortened ///< a, b, and two numbers: the first is to the second as the line from a to b is long in X
 };
 
 struct Equation {
