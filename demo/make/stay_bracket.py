@@ -12,7 +12,7 @@ RIB, RIB_TO, RIB_HIGH = 10, 105, 60  # its thickness; where its top meets the pl
 BOLT_X, BOLT_Y, BOLT_R = 116, 20, 5.5
 
 doc, msp = new_sheet()
-front, top, right = ViewPen(msp, (80, 70)), ViewPen(msp, (80, 215)), ViewPen(msp, (310, 70))
+front, top, right = ViewPen(msp, (80, 90)), ViewPen(msp, (80, 225)), ViewPen(msp, (310, 90))
 
 slope = (RIB_HIGH - H) / (RIB_TO - (BOSS_X + BOSS_R))
 near = BOSS_X + math.sqrt(BOSS_R ** 2 - (RIB / 2) ** 2)  # where a side of the rib meets the boss
