@@ -102,6 +102,38 @@ TEST_CASE("a count that is not that of the circles drawn is told, where nothing 
     CHECK(told(3, {"\u00d88"}).empty());               // one stands for all
 }
 
+TEST_CASE("notes for the whole sheet that contradict each other are told, and no others") {
+    const auto with = [](const std::vector<std::string>& notes) {
+        DxfText t;
+        t.entities().box(0, 0, 80, 20).box(0, 60, 80, 110).dimension(0, 0, 80, 0, 0, -10, 0);
+        double y = -40;
+        for (const std::string& n : notes) t.text(0, y -= 10, n);
+        return sheet(t.done());
+    };
+    for (const auto& notes : std::vector<std::vector<std::string>>{
+             {"THIRD ANGLE PROJECTION", "Projection: 1st angle"},
+             {"THIRD ANGLE", "All unmarked fillets R3", "ALL FILLETS TO BE R 2,5 mm"},
+             {"THIRD ANGLE", "General radius 4", "Radii unless otherwise marked: R3"},
+             {"THIRD ANGLE", "ALL CHAMFERS 1 X 45", "UNSPECIFIED CHAMFERS 1.5 X 45"}}) {
+        INFO(notes.back());
+        const Document d = with(notes);
+        const auto f = findings(d.model(), "notes_contradict");
+        REQUIRE(f.size() == 1);
+        CHECK(f[0]->severity == Severity::warning);
+        CHECK(f[0]->handles.size() == 2);
+        CHECK(f[0]->message.find(notes.back()) != std::string::npos);
+        CHECK(f[0]->at_sheet.size() == 2);
+    }
+    for (const auto& notes : std::vector<std::vector<std::string>>{
+             {"THIRD ANGLE", "3RD ANGLE PROJECTION"},
+             {"THIRD ANGLE", "ALL FILLETS R3", "ALL ROUNDS R5", "UNMARKED FILLETS R3,0"},
+             {"THIRD ANGLE", "ALL SIZES MM", "ALL FILLETS SMOOTH", "FILLET R4 AT TOP ONLY",
+              "ALL FILLETS R3"}}) {
+        INFO(notes.back());
+        CHECK(findings(with(notes).model(), "notes_contradict").empty());
+    }
+}
+
 TEST_CASE("deviations the wrong way round, or that leave no room, are told") {
     const auto told = [](const std::string& text) {
         const Document d = sheet(plate(80, text));

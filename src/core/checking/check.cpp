@@ -44,6 +44,7 @@ std::vector<Finding> check(const CheckInput& in, Progress& progress) {
     progress.report(0.4, "Checking the dimensions");
     checking::dimensions(in, r);
     checking::written(in, r);
+    checking::notes(in, r);
     progress.report(0.7, "Checking the outlines");
     checking::outlines(in, r);
     std::stable_sort(r.begin(), r.end(), [](const Finding& a, const Finding& b) {

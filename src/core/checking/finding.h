@@ -65,6 +65,7 @@ void views(const CheckInput& in,
 void dimensions(const CheckInput& in, std::vector<Finding>& out); ///< texts, chains, loose ones
 void written(const CheckInput& in, std::vector<Finding>& out);    ///< counts and tolerances
 void outlines(const CheckInput& in, std::vector<Finding>& out);   ///< open ends, duplicates
+void notes(const CheckInput& in, std::vector<Finding>& out);      ///< notes that contradict each other
 } // namespace checking
 
 } // namespace prism

@@ -111,6 +111,18 @@ std::vector<Mark> middles(const Drawing& d, const ViewSet& set, const Figure& f)
     return r;
 }
 
+/// Whether a flat arc is the usual one for a curve in which round faces meet: it misses its own ends a
+/// little. Its centre and its outermost place are no coordinates of the part.
+bool standsForAnother(const Figure& f, const FigureCurve& c) {
+    constexpr double kFlat = kPi / 3, kExact = 2e-7; // kExact: of the size of the part
+    const auto* a = std::get_if<Arc>(&c.drawn);
+    if (!a || c.p0 < 0 || std::abs(a->sweep) > kFlat) return false;
+    return std::ranges::any_of(std::array{c.p0, c.p1}, [&](int p) {
+        const double off = distance(f.at(f.points[p], f.drawn), a->centre) - a->radius;
+        return std::abs(off) > kExact * f.size;
+    });
+}
+
 } // namespace
 
 void makeMarks(const Drawing& d, const ViewSet& set, Figure& f) {
@@ -138,9 +150,10 @@ void makeMarks(const Drawing& d, const ViewSet& set, Figure& f) {
                 f, known,
                 {{{p.v, 1}}, fv.axes.up, c.view, at.y, {at.x}, static_cast<int>(i), std::abs(runs.y) > 1e-3});
         };
-        for (int p : {c.p0, c.p1, c.centre})
+        const bool stands_for_another = standsForAnother(f, c);
+        for (int p : {c.p0, c.p1, stands_for_another ? -1 : c.centre})
             if (p >= 0 && !broken.contains(p)) place(p);
-        if (c.radius < 0 && !c.onEllipse()) continue;
+        if ((c.radius < 0 && !c.onEllipse()) || stands_for_another) continue;
         const Box2 b = boxOf(c.drawn);
         const double tol = f.tolerances.same_model;
         const FigurePoint& p = f.points[c.centre];

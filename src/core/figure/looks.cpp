@@ -233,13 +233,12 @@ void hold(Figure& f, int variable, double score) {
 /// else speaks against it. The flatter an arc, the less it tells of its radius: many are the usual arcs for
 /// the curves in which round faces meet, and yield to the circles of those.
 void holdRounds(Figure& f) {
-    constexpr double kSize = 0.7, kFlat = 0.05, kPlace = 0.5;
+    constexpr double kSize = 0.7, kPlace = 0.5;
     for (size_t i = 0; i < f.curves.size(); ++i) {
         const FigureCurve& c = f.curves[i];
         if (c.radius < 0) continue;
-        const double sweep = std::abs(std::get<Arc>(c.drawn).sweep);
-        hold(f, c.radius, kSize - kFlat * (1 - sweep / (2 * kPi)));
-        if (sweep < kPi - 1e-6) continue; // a fillet's centre may move
+        hold(f, c.radius, kSize);
+        if (std::abs(std::get<Arc>(c.drawn).sweep) < kPi - 1e-6) continue; // a fillet's centre may move
         for (int var : {f.points[c.centre].u, f.points[c.centre].v}) hold(f, var, kPlace);
     }
 }

@@ -230,16 +230,23 @@ bool says(const std::string& up, const char* name, const char* behind, bool whol
 } // namespace
 
 std::optional<Convention> statedInTexts(const Drawing& d) {
-    for (const SheetText& t : d.texts) {
-        const std::string up = capitals(std::string_view(t.content).substr(0, TextScanner::kLongest));
-        if (says(up, "1ST", "ANGLE", false) || says(up, "FIRST", "ANGLE", false) ||
-            says(up, "METHOD", "E", true))
-            return Convention::first;
-        if (says(up, "3RD", "ANGLE", false) || says(up, "THIRD", "ANGLE", false) ||
-            says(up, "METHOD", "A", true))
-            return Convention::third;
-    }
+    for (const SheetText& t : d.texts)
+        if (const auto said = angleSaidIn(t)) return said;
     return std::nullopt;
 }
 
 } // namespace prism::views
+
+namespace prism {
+
+std::optional<Convention> angleSaidIn(const SheetText& t) {
+    using views::says;
+    const std::string up = capitals(std::string_view(t.content).substr(0, TextScanner::kLongest));
+    if (says(up, "1ST", "ANGLE", false) || says(up, "FIRST", "ANGLE", false) || says(up, "METHOD", "E", true))
+        return Convention::first;
+    if (says(up, "3RD", "ANGLE", false) || says(up, "THIRD", "ANGLE", false) || says(up, "METHOD", "A", true))
+        return Convention::third;
+    return std::nullopt;
+}
+
+} // namespace prism

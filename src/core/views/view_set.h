@@ -188,6 +188,9 @@ struct ProjectionEvidence {
     int votes_first = 0, votes_third = 0;  ///< lines that speak for each
 };
 
+/// The projection angle that a text names, in one of the ways offices write it; none for any other text.
+std::optional<Convention> angleSaidIn(const SheetText& t);
+
 /// Where a person says that a section or an auxiliary view is taken. Sheet coordinates of the file.
 struct HungByHand {
     std::string on; ///< key of the view that shows it
