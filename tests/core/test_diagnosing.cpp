@@ -474,3 +474,57 @@ TEST_CASE("a check that is stopped says nothing") {
     REQUIRE_FALSE(r);
     CHECK(r.error().code == ErrorCode::cancelled);
 }
+
+namespace {
+
+/// A stepped block of 100 x 60 with a bore: a section along it in the place of the front view, the top view
+/// and the right one, which may be turned on the sheet.
+std::string sectionedBlock(bool turned) {
+    DxfText t;
+    t.layer("HIDDEN", "HIDDEN").layer("CENTER", "CENTER").entities();
+    t.line(0, 0, 100, 0).line(100, 0, 100, 20).line(100, 20, 60, 20).line(60, 20, 60, 40).line(60, 40, 0, 40);
+    t.line(0, 40, 0, 0).line(20, 0, 20, 40).line(40, 0, 40, 40).text(40, -14, "A-A");
+    t.box(0, 80, 100, 140).line(60, 80, 60, 140).circle(30, 110, 10);
+    t.line(-12, 110, 112, 110, "CENTER").line(-12, 110, -12, 118).line(112, 110, 112, 118);
+    t.text(-20, 114, "A").text(115, 114, "A");
+    const auto right = [&](double y0, double z0, double y1, double z1, const char* layer = "0") {
+        const Vec2 a = turned ? Vec2{190 - z0, y0} : Vec2{150 + y0, z0},
+                   b = turned ? Vec2{190 - z1, y1} : Vec2{150 + y1, z1};
+        t.line(a.x, a.y, b.x, b.y, layer);
+    };
+    right(0, 0, 60, 0), right(60, 0, 60, 40), right(60, 40, 0, 40), right(0, 40, 0, 0), right(0, 20, 60, 20);
+    for (double y : {20, 40}) right(y, 0, y, 40, "HIDDEN");
+    return t.text(0, -40, "THIRD ANGLE PROJECTION").done();
+}
+
+} // namespace
+
+TEST_CASE("a view beside a section that is turned on the sheet is told as that, and turned back") {
+    CHECK(serious(diagnosed(drawnSheet(sectionedBlock(false)))).empty());
+    Document d = drawnSheet(sectionedBlock(true));
+    const Diagnosis found = diagnosed(d);
+    INFO(told(found));
+    const auto all = serious(found);
+    REQUIRE(all.size() == 1);
+    CHECK(all[0]->kind == "view_turned");
+    CHECK(repaired(d).size() == 1);
+    CHECK(serious(diagnosed(d)).empty());
+    CHECK(sameLines(d.model().figure, drawnSheet(sectionedBlock(false)).model().figure));
+}
+
+TEST_CASE("a hidden line drawn visible is told on a part that only an oblique plane explains") {
+    std::string sheet = bytesOf(demo("deck-chock.dxf"));
+    // The floor of the slot in the right view, from (260, 128) to (330, 128).
+    const size_t x = sheet.find("260.0\n 20\n128.0\n 30\n0.0\n 11\n330.0\n 21\n128.0");
+    REQUIRE(x != std::string::npos);
+    const size_t layer = sheet.rfind("HIDDEN", x);
+    REQUIRE(x - layer < 60);
+    sheet.replace(layer, 6, "OUTLINE");
+    const Diagnosis found = diagnosed(drawnSheet(sheet));
+    INFO(told(found));
+    const auto all = serious(found);
+    REQUIRE(all.size() == 1);
+    CHECK(all[0]->kind == "line_visibility_suspect");
+    REQUIRE_FALSE(all[0]->at_sheet.empty());
+    CHECK(all[0]->at_sheet[0].y == Approx(128));
+}

@@ -44,6 +44,12 @@ Finding ofView(const View& v, const char* kind, std::string message) {
     return f;
 }
 
+/// Whether two views lie level with each other, or above each other.
+bool inLine(const Box2& a, const Box2& b) {
+    return std::ranges::any_of(std::array{0, 1},
+                               [&](int k) { return a.lo[k] < b.hi[k] && b.lo[k] < a.hi[k]; });
+}
+
 void turned(const CheckInput& in, const Beside& b, std::vector<Finding>& out) {
     const bool sizes = !sizesAgree(in, b);
     if (!sizes && b.unmatched < kAskew) return;
@@ -51,10 +57,15 @@ void turned(const CheckInput& in, const Beside& b, std::vector<Finding>& out) {
                        fmt::format("The {} view fits the {} view only when it is turned on the sheet",
                                    nameOf(b.view.role), nameOf(b.beside.role)));
     for (const int quarters : {1, -1, 2})
-        if (sizes != (quarters == 2))
+        if (sizes != (quarters == 2)) {
+            // What lies neither level with it nor above or below does not say where it is to go.
+            const Affine2 turn = quarters == 2 || inLine(b.view.box_sheet, b.beside.box_sheet)
+                                     ? turnedInPlace(b.view, b.beside, quarters)
+                                     : turnedAtCorner(b.view, quarters);
             f.remedies.push_back({"turn_view",
                                   fmt::format("Turn the {} view by {}°", nameOf(b.view.role), 90 * quarters),
-                                  "", viewMoved(in, b.view, turnedInPlace(b.view, b.beside, quarters))});
+                                  "", viewMoved(in, b.view, turn)});
+        }
     out.push_back(std::move(f));
 }
 

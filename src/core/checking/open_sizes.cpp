@@ -1,6 +1,7 @@
 #include "core/checking/open_sizes.h"
 
 #include "core/checking/closing_dimensions.h"
+#include "core/figure/usual_arcs.h"
 #include "core/solving/elimination.h"
 
 #include <fmt/format.h>
@@ -108,7 +109,7 @@ class Looker {
         for (size_t i = 0; i < f_.curves.size(); ++i) {
             const FigureCurve& c = f_.curves[i];
             const auto* a = std::get_if<Arc>(&c.drawn);
-            if (!a || c.radius < 0 || c.freehand || known_.has(c.radius)) continue;
+            if (!a || c.radius < 0 || c.freehand || known_.has(c.radius) || standsForAnother(f_, c)) continue;
             known_.fix(c.radius);
             OpenSize o;
             o.radius = true, o.view = c.view, o.at = a->radius, o.variable = c.radius;
@@ -159,7 +160,8 @@ class Looker {
             const FigureView& v = *f_.viewById(c.view);
             const bool line = std::holds_alternative<Segment>(c.drawn);
             if (c.freehand || !v.square || v.shows == Shows::close_up) continue;
-            if (c.onEllipse() && c.p0 >= 0) continue; // where faces meet: no size of its own
+            // Where faces meet there is no size of its own.
+            if ((c.onEllipse() && c.p0 >= 0) || standsForAnother(f_, c)) continue;
             for (const int p : {line ? c.p0 : -1, line ? c.p1 : -1, line ? -1 : c.centre})
                 if (p >= 0 && !derived.contains(p))
                     for (const bool right : {true, false}) {

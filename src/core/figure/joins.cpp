@@ -1,4 +1,5 @@
 #include "core/figure/builder.h"
+#include "core/figure/usual_arcs.h"
 
 #include <set>
 
@@ -109,18 +110,6 @@ std::vector<Mark> middles(const Drawing& d, const ViewSet& set, const Figure& f)
             r.push_back(std::move(m));
         }
     return r;
-}
-
-/// Whether a flat arc is the usual one for a curve in which round faces meet: it misses its own ends a
-/// little. Its centre and its outermost place are no coordinates of the part.
-bool standsForAnother(const Figure& f, const FigureCurve& c) {
-    constexpr double kFlat = kPi / 3, kExact = 2e-7; // kExact: of the size of the part
-    const auto* a = std::get_if<Arc>(&c.drawn);
-    if (!a || c.p0 < 0 || std::abs(a->sweep) > kFlat) return false;
-    return std::ranges::any_of(std::array{c.p0, c.p1}, [&](int p) {
-        const double off = distance(f.at(f.points[p], f.drawn), a->centre) - a->radius;
-        return std::abs(off) > kExact * f.size;
-    });
 }
 
 } // namespace

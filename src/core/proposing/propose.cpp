@@ -131,8 +131,13 @@ void look(const Figure& f, const AreaSets& areas, Lines lines, Surfaces surfaces
     for (bool gridded : {false, true}) // where no line is hidden, all may be drawn alike
         if (goesOn() && !f.drawsHidden())
             fromCells(f, areas, maps, gridded, lines, LineKinds::alike, progress, best);
-    // Surfaces of other kinds are worth their cells only where all lines are explained by them.
-    if (!goesOn() || lines != Lines::all || surfaces != Surfaces::all) return;
+    // Surfaces of other kinds are worth their cells only where all lines are explained by them; corners that
+    // are cut off leave cells as few as they were.
+    if (!goesOn() || surfaces != Surfaces::all) return;
+    if (lines != Lines::all) {
+        if (!best.near()) fromFacets(f, maps, obliquePlanes(f, maps), false, lines, progress, best);
+        return;
+    }
     const auto bosses = bossProfiles(f, maps);
     for (bool gridded : {false, true})
         for (const HalfProfile& p : bosses)
