@@ -62,6 +62,9 @@ int main(int argc, char** argv) {
     check->add_option("--save", q.save, "write the project (.uprism)");
     CLI::App* build = verb("build", "build the solid; by proposal when there are no steps", runBuild);
     outputs(build);
+    build->add_flag("--complete", q.complete,
+                    "keep the steps there are, and add those that are lacking to the solid that the views "
+                    "determine");
     build->add_flag("--suggest", q.suggest,
                     "suggest the step after the last one of the build list; nothing is proposed for a sheet "
                     "without steps, its first step is suggested");

@@ -117,6 +117,20 @@ Result<void> choosePart(Document& d, int part, Stage upTo) {
     return d.apply("Part", c, g_quiet, upTo);
 }
 
+/// Adds the steps that the list of a document lacks; a list that lacks none stays as it is.
+Result<void> complete(Opened& o) {
+    const Document& d = o.document;
+    const auto goal = proposeFor(d.model(), d.choices(), g_quiet);
+    if (!goal) return tl::make_unexpected(goal.error());
+    auto done = completed(d.model(), d.choices(), *goal, g_quiet);
+    if (!done && d.model().proof && d.model().proof->clean()) return {};
+    if (!done) return tl::make_unexpected(done.error());
+    Choices c = d.choices();
+    c.steps = done->steps;
+    o.completion = std::move(*done);
+    return o.document.apply("Complete the steps", c, g_quiet);
+}
+
 } // namespace
 
 Result<Document> openedSheet(const Request& q, Stage upTo) {
@@ -141,7 +155,7 @@ Result<Opened> openedSolid(const Request& q) {
     // A project that holds its steps is computed whole at once; for a proposal the figure is enough at first.
     auto d = openedSheet(q, Stage::figure);
     if (!d) return tl::make_unexpected(d.error());
-    Opened o{std::move(*d), {}};
+    Opened o{std::move(*d), {}, {}};
     Choices c = o.document.choices();
     if (!q.steps.empty()) {
         const auto text = fileBytes(q.steps);
@@ -149,9 +163,11 @@ Result<Opened> openedSolid(const Request& q) {
         auto list = readBuildList(*text);
         if (!list)
             return tl::make_unexpected(Error{list.error().code, q.steps + ": " + list.error().message});
-        c.levels = std::move(list->levels), c.steps = std::move(list->steps);
-    } else if (c.steps.empty() && !q.suggest) {
-        auto p = proposeFor(o.document.model(), g_quiet);
+        c.levels = std::move(list->levels), c.steps = std::move(list->steps),
+        c.facts = std::move(list->facts);
+    }
+    if (c.steps.empty() && !q.suggest) {
+        auto p = proposeFor(o.document.model(), c, g_quiet);
         if (!p) return tl::make_unexpected(p.error());
         c.steps = p->steps;
         o.proposal = std::move(*p);
@@ -170,6 +186,8 @@ Result<Opened> openedSolid(const Request& q) {
     if (o.proposal) ready = {c.steps, o.proposal->build, o.proposal->proof};
     if (auto r = o.document.apply("Build", c, g_quiet, Stage::solid, ready); !r)
         return tl::make_unexpected(r.error());
+    if (q.complete && !o.proposal)
+        if (auto r = complete(o); !r) return tl::make_unexpected(r.error());
     return o;
 }
 

@@ -2,6 +2,7 @@
 #include "cli/verbs.h"
 #include "core/project/document.h"
 #include "core/project/propose_for.h"
+#include "core/project/suggestion.h"
 
 // What every verb begins and ends with.
 namespace prism::cli {
@@ -9,7 +10,8 @@ namespace prism::cli {
 /// A verb's document, and where its steps came from.
 struct Opened {
     Document document;
-    std::optional<Proposal> proposal; ///< when the steps were proposed
+    std::optional<Proposal> proposal;     ///< when the steps were proposed
+    std::optional<Completion> completion; ///< when some were added to those that were there
 };
 
 /// The document as the request asks for it, computed as far as needed: preset, scan and part applied.

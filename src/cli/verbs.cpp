@@ -59,7 +59,7 @@ void printSolid(const Model& m) {
 
 /// The step to take next, as the solid tells that the views determine.
 Result<Suggestion> suggestedAfter(const Document& d) {
-    const auto goal = proposeFor(d.model(), g_quiet);
+    const auto goal = proposeFor(d.model(), d.choices(), g_quiet);
     return goal ? nextStep(d.model(), d.choices(), *goal, {}, g_quiet)
                 : Result<Suggestion>(tl::make_unexpected(goal.error()));
 }
@@ -309,8 +309,16 @@ int runBuild(const Request& q) {
     if (trouble.empty() && o->proposal && !m.proof)
         trouble = "the proposal could not be proved: " + m.trouble;
     else if (trouble.empty() && o->proposal && !m.proof->clean())
-        trouble = fmt::format("the best proposal does not explain the sheet: {}", inWords(*m.proof));
+        trouble = fmt::format("the best proposal does not explain the sheet: {}{}", inWords(*m.proof),
+                              o->proposal->denied.empty()
+                                  ? ""
+                                  : fmt::format("; without the fact \"{}\" a solid would show every line",
+                                                o->proposal->denied));
+    else if (trouble.empty() && o->completion && !o->completion->left_undone.empty())
+        trouble = fmt::format("{} steps were added, then no more: {}", o->completion->added,
+                              o->completion->left_undone);
     Json j = buildReport(m, o->document.choices().material, o->proposal);
+    if (o->completion) j["added"] = o->completion->added;
     std::optional<Result<Suggestion>> next;
     if (q.suggest) next = suggestedAfter(o->document), j["suggested"] = suggestionReport(*next);
     const int status = deliver(q, o->document, j, trouble);

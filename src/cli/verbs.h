@@ -11,7 +11,7 @@ inline constexpr int kDone = 0, kFindings = 1, kUsage = 2, kUnreadable = 3, kImp
 struct Request {
     std::string file, output, save, steps, material;
     std::vector<std::string> changes;
-    bool json = false, entities = false, unproved = false, suggest = false;
+    bool json = false, entities = false, unproved = false, suggest = false, complete = false;
     std::optional<std::string> layout;
     int page = 1;
     std::optional<int> part; ///< of several on the sheet, from 1

@@ -22,6 +22,10 @@ std::string inWordsOf(const Step& s) {
 BuildPlace::BuildPlace(Desk desk, QWidget* parent) : Place(desk, parent) {
     propose_ = action("proposeSolid", tr("Propose the whole solid"),
                       tr("Look for steps that make exactly what the views show; replaces the build list"));
+    complete_ =
+        action("completeSteps", tr("Complete the steps"),
+               tr("Keep the build list as it is and add the steps that are lacking to the solid that the "
+                  "views show"));
     suggest_ = action("suggestStep", tr("Suggest the next step"),
                       tr("Look for one step on the way to the solid that the views show"));
     auto* row = new QHBoxLayout;
@@ -34,8 +38,9 @@ BuildPlace::BuildPlace(Desk desk, QWidget* parent) : Place(desk, parent) {
     levels_ = new LevelPanel(desk.session, this);
     reaches_ = new ReachPanel(desk.session, this);
     missing_ = new MissingPanel(desk.session, this);
+    facts_ = new FactPanel(desk.session, this);
     lists_ = new QStackedWidget(this);
-    for (QWidget* w : std::initializer_list<QWidget*>{steps_, parts_, levels_, reaches_, missing_})
+    for (QWidget* w : std::initializer_list<QWidget*>{steps_, parts_, levels_, reaches_, facts_, missing_})
         lists_->addWidget(w);
     auto* pages = new QHBoxLayout;
     const auto page = [&](Page which, const char* name, const QString& text, const QString& tip) {
@@ -52,6 +57,7 @@ BuildPlace::BuildPlace(Desk desk, QWidget* parent) : Place(desk, parent) {
          tr("What the solid is bounded by, and where it comes from"));
     page(Page::levels, "levelsPage", tr("Levels"), tr("Named floors and shoulders that steps reach to"));
     page(Page::reaches, "reachesPage", tr("Reaches"), tr("The areas picked, with a reach for each"));
+    page(Page::facts, "factsPage", tr("Facts"), tr("What is known to be material or air; proposals keep it"));
     page(Page::missing, "missingPage", tr("Missing lines"), tr("The lines that the solid does not show yet"));
     pages->addStretch(1);
     left->addLayout(pages);
@@ -62,6 +68,7 @@ BuildPlace::BuildPlace(Desk desk, QWidget* parent) : Place(desk, parent) {
     body()->addLayout(row, 1);
 
     connect(propose_, &QPushButton::clicked, &desk_.session, &Session::propose);
+    connect(complete_, &QPushButton::clicked, &desk_.session, &Session::completeSteps);
     connect(suggest_, &QPushButton::clicked, this, [this] { desk_.session.suggest(); });
     connect(&desk_.session, &Session::suggested, this, &BuildPlace::takeSuggestion);
     connect(&desk_.session, &Session::likely, this, &BuildPlace::offer);
@@ -75,6 +82,12 @@ BuildPlace::BuildPlace(Desk desk, QWidget* parent) : Place(desk, parent) {
     connect(editor_, &StepEditor::wants, this, &BuildPlace::want);
     connect(editor_, &StepEditor::changed, this, &BuildPlace::draftChanged);
     connect(editor_, &StepEditor::accepted, this, &BuildPlace::accept);
+    connect(editor_, &StepEditor::said, this, &BuildPlace::say);
+    connect(facts_, &FactPanel::shown, this, [this](const std::optional<Step>& fact) {
+        if (!here_ || !ready()) return;
+        const Step& s = fact ? *fact : editor_->step();
+        desk_.sheet.setAreas(s.view, s.areas);
+    });
     connect(editor_, &StepEditor::dropped, this, &BuildPlace::startOver);
     connect(steps_, &StepListPanel::editAsked, this, &BuildPlace::edit);
     connect(steps_, &StepListPanel::removed, this, [this](int step) {
@@ -451,6 +464,14 @@ void BuildPlace::accept() {
     startOver();
 }
 
+/// What the areas are becomes a fact, not a step.
+void BuildPlace::say(bool material) {
+    if (!ready() || !editor_->complete()) return;
+    facts_->add(editor_->step(), material);
+    startOver();
+    showPage(Page::facts);
+}
+
 void BuildPlace::edit(int row) {
     if (row < 0 || row >= static_cast<int>(desk_.session.choices().steps.size())) return;
     editing_ = row;
@@ -489,6 +510,10 @@ void BuildPlace::refresh() {
     for (const PartLevel& l : desk_.session.choices().levels) levels << QString::fromStdString(l.name);
     editor_->setLevels(levels);
     levels_->refresh();
+    facts_->refresh();
+    pages_[static_cast<size_t>(Page::facts)]->setText(facts_->count() ? tr("Facts (%1)").arg(facts_->count())
+                                                                      : tr("Facts"));
+    complete_->setEnabled(!desk_.session.choices().steps.empty());
     missing_->refresh();
     pages_[static_cast<size_t>(Page::missing)]->setText(
         missing_->count() ? tr("Missing lines (%1)").arg(missing_->count()) : tr("Missing lines"));

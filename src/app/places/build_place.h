@@ -1,4 +1,5 @@
 #pragma once
+#include "app/places/fact_panel.h"
 #include "app/places/level_panel.h"
 #include "app/places/missing_panel.h"
 #include "app/places/place.h"
@@ -43,11 +44,12 @@ class BuildPlace final : public Place {
     void takeSuggestion(const Suggestion& s);
     void offer(const Suggestion& s);
     void accept();
+    void say(bool material);
     void edit(int row);
     void startOver();
 
     /// What the left side lists.
-    enum class Page { steps, parts, levels, reaches, missing };
+    enum class Page { steps, parts, levels, reaches, facts, missing };
     void showPage(Page page);
     void fillParts();
     void chooseMarked();
@@ -57,6 +59,7 @@ class BuildPlace final : public Place {
     LevelPanel* levels_;
     ReachPanel* reaches_;
     MissingPanel* missing_;
+    FactPanel* facts_;
     QStackedWidget* lists_;
     std::vector<QPushButton*> pages_; ///< by Page
     bool level_wanted_ = false;       ///< the next mark picked is a new level
@@ -64,7 +67,7 @@ class BuildPlace final : public Place {
     bool parts_stale_ = true;
     std::vector<std::pair<PartPick, SolidPart>> taken_; ///< parts of the box that went to the step being made
     StepEditor* editor_;
-    QPushButton *propose_, *suggest_;
+    QPushButton *propose_, *complete_, *suggest_;
     QShortcut* take_offer_;
     std::optional<Suggestion> offer_; ///< what the areas picked most likely do
     StepEditor::Wants wanted_ = StepEditor::Wants::what;

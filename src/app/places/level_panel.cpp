@@ -109,8 +109,10 @@ void LevelPanel::rename(const std::string& from, const std::string& to) {
         emit session_.failed(tr("The level keeps its name"), sentence(*wrong));
         return;
     }
-    session_.change(tr("Rename a level"),
-                    [from, to](Choices& c) { renameLevel(c.levels, c.steps, c.numbers, from, to); });
+    session_.change(tr("Rename a level"), [from, to](Choices& c) {
+        renameLevel(c.levels, c.steps, c.numbers, from, to);
+        renameLevelIn(c.facts, from, to);
+    });
 }
 
 void LevelPanel::setHeight(const std::string& level, const QString& text) {
@@ -131,7 +133,7 @@ void LevelPanel::remove() {
     if (row < 0 || row >= static_cast<int>(levels().size())) return;
     session_.change(tr("Remove a level"), [level = levels()[static_cast<size_t>(row)]](Choices& c) {
         std::erase(c.levels, level);
-        dropLevel(c.steps, level);
+        dropLevel(c.steps, level), dropLevel(c.facts, level);
         c.numbers.erase(level.name);
     });
 }

@@ -2,6 +2,7 @@
 
 #include "app/places/step_traits.h"
 #include "core/building/hole_note.h"
+#include "core/proposing/facts.h"
 
 namespace prism::app {
 namespace {
@@ -118,11 +119,21 @@ void StepEditor::layOut() {
     accept_ = new QPushButton(this), drop_ = new QPushButton(this);
     accept_->setObjectName("acceptStep"), drop_->setObjectName("dropStep");
     accept_->setProperty("main", true);
+    fact_ = new QPushButton(tr("Say as a fact…"), this);
+    fact_->setObjectName("sayFact");
+    fact_->setToolTip(tr("Not a step: what is known of the part beforehand. Every proposal keeps it"));
+    auto* facts = new QMenu(fact_);
+    for (auto [words, material] :
+         {std::pair{tr("There is material"), true}, std::pair{tr("There is air"), false}})
+        facts->addAction(words, this, [this, m = material] { emit said(m); });
+    connect(fact_, &QPushButton::clicked, this,
+            [this, facts] { facts->popup(fact_->mapToGlobal(QPoint(0, fact_->height()))); });
     message_ = new QLabel(this);
     message_->setObjectName("quiet");
     message_->setWordWrap(true);
     end->addWidget(accept_);
     end->addWidget(drop_);
+    end->addWidget(fact_);
     end->addWidget(message_, 1);
     grid_->addLayout(end, 7, 0, 1, 5);
     grid_->setRowStretch(8, 1);
@@ -415,6 +426,7 @@ void StepEditor::show() {
     accept_->setText(fresh_ ? tr("Add the step") : tr("Change the step"));
     drop_->setText(fresh_ ? tr("Start over") : tr("Leave as it was"));
     accept_->setEnabled(complete());
+    fact_->setVisible(fresh_ && !s.areas.empty() && !wrongAsFact(s));
     quiet_ = false;
 }
 

@@ -57,6 +57,8 @@ class StepEditor : public QWidget {
     void wants(prism::app::StepEditor::Wants what);
     void accepted();
     void dropped();
+    /// The areas, as far as they reach, are known to be material, or air.
+    void said(bool material);
     /// All areas that are like those picked in one way are wanted too.
     void moreAreas(prism::AreaLikeness how);
 
@@ -87,7 +89,8 @@ class StepEditor : public QWidget {
     QPushButton *what_, *second_, *accept_, *drop_;
     QPushButton* of_;
     QPushButton* more_; ///< areas like those picked
-    QMenu* names_;      ///< of the steps that may be repeated
+    QPushButton* fact_;
+    QMenu* names_; ///< of the steps that may be repeated
     QSpinBox* count_;
     QLineEdit* note_;
     QLabel *what_name_, *what_text_, *second_name_, *message_, *kind_name_, *angle_name_;

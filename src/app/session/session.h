@@ -105,6 +105,8 @@ class Session : public QObject {
     /// Looks for steps that make the solid the sheet shows. One that shows every line is taken as a change;
     /// any other is only offered: proposed().
     void propose();
+    /// Adds the steps that the build list lacks; what it holds stays. Tells completedSteps().
+    void completeSteps();
     /// Takes a proposal as a change.
     void take(std::shared_ptr<const Proposal> p);
     /// Takes one of the other solids that fit every line as well, as a change.
@@ -155,6 +157,8 @@ class Session : public QObject {
     /// What a step would add and take away; or why it cannot be made.
     void previewReady(const prism::Mesh& added, const prism::Mesh& removed, const QString& message);
     void suggested(const prism::Suggestion& s);
+    /// So many steps were added to the build list; and why no more, where the goal is not reached.
+    void completedSteps(int added, const QString& left_undone);
     void likely(const prism::Suggestion& s);
     void saved(const QString& path);
     void exported(const QString& path);

@@ -1,6 +1,7 @@
 #include "app/session/session.h"
 
 #include "core/project/preview.h"
+#include "core/project/suggestion.h"
 
 // Of the session what is done while a solid is being built: proposals, previews and suggestions.
 namespace prism::app {
@@ -8,23 +9,24 @@ namespace prism::app {
 void Session::propose() {
     waiting_.push_back([this] {
         if (!document_) return;
-        start("Looking for a solid", [this, model = shown_->model](Progress& p) -> std::function<void()> {
-            auto found = proposeFor(*model, p);
-            if (!found)
-                return [this, e = found.error()] {
-                    if (e.code == ErrorCode::cancelled)
-                        emit stopped(tr("Stopped. The build list is as it was before."));
-                    else
-                        emit failed(tr("No solid is proposed"), sentence(e.message));
-                };
-            auto proposal = std::make_shared<const Proposal>(std::move(*found));
-            return [this, proposal] {
-                keepGoal(document_->choices(), proposal);
-                if (!proposal->clean) return emit proposed(proposal);
-                take(proposal);
-                if (!proposal->alternatives.empty()) emit oneOfSeveral(proposal);
-            };
-        });
+        start("Looking for a solid",
+              [this, model = shown_->model, c = choices()](Progress& p) -> std::function<void()> {
+                  auto found = proposeFor(*model, c, p);
+                  if (!found)
+                      return [this, e = found.error()] {
+                          if (e.code == ErrorCode::cancelled)
+                              emit stopped(tr("Stopped. The build list is as it was before."));
+                          else
+                              emit failed(tr("No solid is proposed"), sentence(e.message));
+                      };
+                  auto proposal = std::make_shared<const Proposal>(std::move(*found));
+                  return [this, proposal] {
+                      keepGoal(document_->choices(), proposal);
+                      if (!proposal->clean) return emit proposed(proposal);
+                      take(proposal);
+                      if (!proposal->alternatives.empty()) emit oneOfSeveral(proposal);
+                  };
+              });
     });
     startNext();
 }
@@ -56,15 +58,16 @@ namespace {
 
 /// What the solid that the views show hangs on.
 Choices withoutSolid(Choices c) {
-    c.steps.clear(), c.levels.clear(), c.material.reset(), c.accepted.clear();
+    if (c.facts.empty()) c.levels.clear(); // facts may reach to levels
+    c.steps.clear(), c.material.reset(), c.accepted.clear();
     return c;
 }
 
 /// The goal, looked for where it is not known yet.
-Result<std::shared_ptr<const Proposal>> goalOf(const Model& m, std::shared_ptr<const Proposal> known,
-                                               Progress& progress) {
+Result<std::shared_ptr<const Proposal>> goalOf(const Model& m, const Choices& c,
+                                               std::shared_ptr<const Proposal> known, Progress& progress) {
     if (known) return known;
-    auto found = proposeFor(m, progress);
+    auto found = proposeFor(m, c, progress);
     if (!found) return tl::make_unexpected(found.error());
     return std::make_shared<const Proposal>(std::move(*found));
 }
@@ -85,7 +88,7 @@ void Session::suggest(std::optional<int> line) {
         start(tr("Looking for the next step"),
               [this, line, model = shown_->model, c = choices(),
                known = goal()](Progress& progress) -> Outcome {
-                  auto goal = goalOf(*model, known, progress);
+                  auto goal = goalOf(*model, c, known, progress);
                   auto s = goal ? nextStep(*model, c, **goal, line, progress)
                                 : Result<Suggestion>(tl::make_unexpected(goal.error()));
                   return [this, c, goal, s] {
@@ -94,6 +97,31 @@ void Session::suggest(std::optional<int> line) {
                           emit suggested(*s);
                       else if (s.error().code != ErrorCode::cancelled)
                           emit failed(tr("No step is suggested"), sentence(s.error().message));
+                  };
+              });
+    });
+    startNext();
+}
+
+void Session::completeSteps() {
+    waiting_.push_back([this] {
+        if (!document_ || !model().has(Stage::solid)) return;
+        start(tr("Completing the steps"),
+              [this, model = shown_->model, c = choices(), known = goal()](Progress& progress) -> Outcome {
+                  auto goal = goalOf(*model, c, known, progress);
+                  auto done = goal ? completed(*model, c, **goal, progress)
+                                   : Result<Completion>(tl::make_unexpected(goal.error()));
+                  return [this, c, goal, done] {
+                      if (goal) keepGoal(c, *goal);
+                      if (!done) {
+                          if (done.error().code == ErrorCode::cancelled)
+                              emit stopped(tr("Stopped. The build list is as it was before."));
+                          else
+                              emit failed(tr("No step is added"), sentence(done.error().message));
+                          return;
+                      }
+                      change(tr("Complete the steps"), [done](Choices& now) { now.steps = done->steps; });
+                      emit completedSteps(done->added, QString::fromStdString(done->left_undone));
                   };
               });
     });
@@ -110,7 +138,7 @@ void Session::startLikely() {
     startAside(tr("Looking at the areas"),
                [this, begun = *std::exchange(wanted_likely_, std::nullopt), model = shown_->model,
                 c = choices(), known = goal()](Progress& progress) -> Outcome {
-                   auto goal = goalOf(*model, known, progress);
+                   auto goal = goalOf(*model, c, known, progress);
                    if (!goal) return {};
                    auto s = likelyStep(*model, c, **goal, begun, progress);
                    return [this, c, goal = *goal, s] {

@@ -82,6 +82,11 @@ MainWindow::MainWindow() {
     connect(&session_, &Session::saveConflict, this, &MainWindow::askAboutConflict);
     connect(&session_, &Session::exported, this,
             [this](const QString& f) { pointed_->setText(tr("Written: %1").arg(f)); });
+    connect(&session_, &Session::completedSteps, this, [this](int added, const QString& left) {
+        const QString done = tr("%1 added").arg(counted(added, tr("step"), tr("steps")));
+        if (!left.isEmpty()) return tell(done, tr("The solid is not yet what the views show: %1.").arg(left));
+        pointed_->setText(tr("%1; the list is complete").arg(done));
+    });
     connect(&session_, &Session::stopped, this, [this](const QString& what) { pointed_->setText(what); });
     slow_.setSingleShot(true);
     slow_.setInterval(350);
@@ -274,10 +279,13 @@ void MainWindow::hideMessage() {
 void MainWindow::offer(const std::shared_ptr<const Proposal>& p) {
     const int off = p->missing + p->extra;
     tell(tr("The best solid found does not explain the sheet"),
-         tr("%1 of the sheet are not on it, and it has %2 that the sheet does not show. Found by: %3.%4")
+         tr("%1 of the sheet are not on it, and it has %2 that the sheet does not show. Found by: %3.%4%5")
              .arg(counted(p->missing, tr("line"), tr("lines")), counted(p->extra, tr("line"), tr("lines")),
                   QString::fromStdString(p->how),
-                  p->left_undone.empty() ? QString() : " " + sentence(p->left_undone) + "."));
+                  p->left_undone.empty() ? QString() : " " + sentence(p->left_undone) + ".",
+                  p->denied.empty() ? QString()
+                                    : tr(" Without the fact \"%1\" a solid would show every line.")
+                                          .arg(QString::fromStdString(p->denied))));
     offered_ = [this, p] { session_.take(p); };
     accept_->setText(tr("Take it with %1 open").arg(counted(off, tr("line"), tr("lines"))));
     close_->setText(tr("Leave the build list as it is"));

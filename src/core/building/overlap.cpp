@@ -5,8 +5,10 @@
 
 #include <BRepAlgoAPI_Common.hxx>
 #include <BRepAlgoAPI_Cut.hxx>
+#include <BRepBndLib.hxx>
 #include <BRepGProp.hxx>
 #include <BRepPrimAPI_MakeBox.hxx>
+#include <Bnd_Box.hxx>
 #include <GProp_GProps.hxx>
 
 namespace prism {
@@ -46,6 +48,15 @@ TopoDS_Shape beyond(const TopoDS_Shape& a, const TopoDS_Shape& b) {
 
 TopoDS_Shape within(const TopoDS_Shape& s, Vec3 lo, Vec3 hi) {
     return commonOf(s, BRepPrimAPI_MakeBox(gp_Pnt(packed(lo)), gp_Pnt(packed(hi))).Shape());
+}
+
+std::pair<double, double> extentAlong(const TopoDS_Shape& s, Axis axis) {
+    Bnd_Box box;
+    BRepBndLib::AddOptimal(s, box, false, false);
+    double lo[3], hi[3];
+    box.Get(lo[0], lo[1], lo[2], hi[0], hi[1], hi[2]);
+    const auto i = static_cast<size_t>(axis);
+    return {lo[i], hi[i]};
 }
 
 double apart(const TopoDS_Shape& a, const TopoDS_Shape& b) {

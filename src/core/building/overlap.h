@@ -1,5 +1,5 @@
 #pragma once
-#include "core/base/geometry.h"
+#include "core/views/view_set.h"
 
 #include <TopoDS_Shape.hxx>
 
@@ -14,6 +14,8 @@ TopoDS_Shape commonOf(const TopoDS_Shape& a, const TopoDS_Shape& b);
 TopoDS_Shape beyond(const TopoDS_Shape& a, const TopoDS_Shape& b);
 /// What of a solid lies in a box.
 TopoDS_Shape within(const TopoDS_Shape& s, Vec3 lo, Vec3 hi);
+/// From where to where a body reaches along an axis, mm.
+std::pair<double, double> extentAlong(const TopoDS_Shape& s, Axis axis);
 /// mm^3 by which two solids differ.
 double apart(const TopoDS_Shape& a, const TopoDS_Shape& b);
 

@@ -15,6 +15,9 @@ constexpr size_t kMostEnds = 6;      ///< dead ends of a view: with more, it is 
 constexpr size_t kMostOfView = 12;   ///< lines supposed in one view
 constexpr size_t kMostUnmatched = 4; ///< coordinates of a neighbour that a view does not have
 constexpr double kShortest = 20;     ///< times the tolerance
+constexpr size_t kMostAxes = 8;      ///< about which a view may be its own mirror image
+constexpr size_t kMostWithoutImage = 2;
+constexpr size_t kPairsOfOne = 3; ///< lines that have their image, for each that has none
 
 /// The lines of one view, in its coordinates.
 class OneView {
@@ -65,7 +68,7 @@ class OneView {
         const auto lacks = [&](size_t i, size_t j) {
             for (LineRole role : {LineRole::outline, LineRole::hidden})
                 propose(
-                    place(met[i]), place(met[j]), role, "feature_unmatched",
+                    Segment{place(met[i]), place(met[j])}, role, "feature_unmatched",
                     fmt::format("The {} view lacks a line at {} = {:.2f} mm, where the {} view shows an edge",
                                 nameOf(view_.name), nameOf(axis), at, nameOf(neighbour.role)));
         };
@@ -73,7 +76,51 @@ class OneView {
         if (met.size() > 2) lacks(0, met.size() - 1);
     }
 
+    /// The mirror images of a line or two, where all others of the view have theirs.
+    void mirrorImages() {
+        std::vector<std::pair<bool, double>> about{{true, view_.box.centre().x},
+                                                   {false, view_.box.centre().y}};
+        for (const FigureCurve* c : lines_.curves())
+            if (const auto* a = std::get_if<Arc>(&c->drawn))
+                for (const auto& at : {std::pair{true, a->centre.x}, std::pair{false, a->centre.y}})
+                    if (about.size() < kMostAxes && std::ranges::none_of(about, [&](const auto& known) {
+                            return known.first == at.first &&
+                                   std::abs(known.second - at.second) <= tolerance_;
+                        }))
+                        about.push_back(at);
+        for (const auto& [upright, at] : about) mirrorImages(upright, at);
+    }
+
   private:
+    void mirrorImages(bool upright, double at) {
+        const Affine2 over = upright ? Affine2{-1, 0, 0, 1, 2 * at, 0} : Affine2{1, 0, 0, -1, 0, 2 * at};
+        const auto drawn = [&](const Curve& image, LineRole role) {
+            const FigureCurve* same = nullptr;
+            for (const FigureCurve* c : lines_.curves())
+                if (c->role == role && std::ranges::all_of(std::array{0.2, 0.5, 0.8}, [&](double t) {
+                        return lines_.touches(pointAt(image, t), *c);
+                    }))
+                    same = c;
+            return same;
+        };
+        size_t pairs = 0;
+        std::vector<std::pair<Curve, LineRole>> lacking;
+        for (const FigureCurve* c : lines_.curves()) {
+            const Curve image = transformed(c->drawn, over);
+            if (const FigureCurve* there = drawn(image, c->role))
+                pairs += there != c;
+            else
+                lacking.emplace_back(image, c->role);
+        }
+        if (lacking.empty() || lacking.size() > kMostWithoutImage || pairs < kPairsOfOne * lacking.size())
+            return;
+        for (const auto& [image, role] : lacking)
+            propose(
+                image, role, "feature_unmatched",
+                fmt::format("The {} view lacks the mirror image of a line of {:.2f} mm about {} = {:.2f} mm",
+                            nameOf(view_.name), lengthOf(image),
+                            nameOf(upright ? view_.axes.right : view_.axes.up), at));
+    }
     std::vector<Vec2> deadEnds() const {
         std::vector<Vec2> r;
         for (const FigureCurve* c : lines_.curves()) {
@@ -84,7 +131,7 @@ class OneView {
         return r;
     }
     /// How many ends that meet nothing would meet a line.
-    std::ptrdiff_t endsOn(const Segment& s) const {
+    std::ptrdiff_t endsOn(const Curve& s) const {
         return std::ranges::count_if(dead_, [&](Vec2 e) { return distanceTo(s, e) <= tolerance_; });
     }
     std::optional<Vec2> next(Vec2 from, Vec2 way) const {
@@ -109,24 +156,25 @@ class OneView {
                                  nameOf(view_.name), distance(a, b))
                    : fmt::format("The outline of the {} view is open: a line of {:.2f} mm is lacking",
                                  nameOf(view_.name), distance(a, b));
-        propose(a, b, LineRole::outline, within ? "feature_unmatched" : "outline_open", message);
+        propose(Segment{a, b}, LineRole::outline, within ? "feature_unmatched" : "outline_open", message);
     }
-    void propose(Vec2 a, Vec2 b, LineRole role, const char* kind, std::string message) {
-        if (distance(a, b) < kShortest * tolerance_ || ++proposed_ > kMostOfView) return;
+    void propose(const Curve& line, LineRole role, const char* kind, std::string message) {
+        const Vec2 middle = pointAt(line, 0.5);
+        if (lengthOf(line) < kShortest * tolerance_ || ++proposed_ > kMostOfView) return;
         if (std::ranges::any_of(lines_.curves(),
-                                [&](const FigureCurve* c) { return lines_.touches(0.5 * (a + b), *c); }))
+                                [&](const FigureCurve* c) { return lines_.touches(middle, *c); }))
             return; // something is drawn there
         Finding f;
         f.kind = kind, f.severity = Severity::error, f.message = std::move(message);
         f.views = {view_.view};
         const Affine2 back = view_.to_model.inverse();
-        f.at_sheet = {back(a), back(0.5 * (a + b)), back(b)};
-        f.numbers = {{"length", distance(a, b)}, {"ends", double(endsOn(Segment{a, b}))}};
-        MarkedLine line{
-            MarkedLine::Kind::add, "", {Segment{in_.sheet.to_file(back(a)), in_.sheet.to_file(back(b))}}};
-        line.role = role;
+        f.at_sheet = {back(startOf(line)), back(middle), back(endOf(line))};
+        f.numbers = {{"length", lengthOf(line)}, {"ends", double(endsOn(line))}};
+        MarkedLine added{
+            MarkedLine::Kind::add, "", {transformed(transformed(line, back), in_.sheet.to_file)}};
+        added.role = role;
         Change c;
-        c.lines = {std::move(line)};
+        c.lines = {std::move(added)};
         f.remedies = {{"add_line", role == LineRole::hidden ? "Draw the hidden line" : "Draw the line", "",
                        std::move(c)}};
         out_.push_back(std::move(f));
@@ -166,6 +214,7 @@ std::vector<Finding> lackingLines(const CheckInput& in, Progress& progress) {
         }
         for (const Lacking& l : lacking) view.throughDeadEnds(l.axis, l.values);
         view.atDeadEnds();
+        view.mirrorImages();
         for (const Lacking& l : lacking)
             for (const Unmatched& u : l.values) view.along(*l.neighbour, l.axis, u.value);
     }

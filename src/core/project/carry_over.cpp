@@ -260,7 +260,8 @@ Choices carriedOver(const Choices& choices, const Model& before, const Model& af
             l.mark.at = *at;
         else
             misfits.push_back(fmt::format("Level {}: what it was picked on is not found again", l.name));
-    for (Step& s : c.steps) carryStep(s, places, misfits);
+    for (std::vector<Step>* list : {&c.steps, &c.facts})
+        for (Step& s : *list) carryStep(s, places, misfits);
     return c;
 }
 

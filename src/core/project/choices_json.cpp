@@ -66,11 +66,17 @@ Json toJson(const Choices& c) {
     layers["on"] = c.layers.on;
     layers["role"] = Json::object();
     for (const auto& [name, role] : c.layers.role) layers["role"][name] = nameOf(role);
-    return {{"reading", readingJson(c.reading)},    {"layers", layers},
-            {"marks", marksJson(c.marks)},          {"repairs", repairsJson(c.repairs)},
-            {"views", viewsJson(c.views)},          {"numbers", numbersJson(c.numbers)},
-            {"levels", toJson(c.levels)},           {"steps", toJson(c.steps)},
-            {"material", materialJson(c.material)}, {"accepted", c.accepted}};
+    return {{"reading", readingJson(c.reading)},
+            {"layers", layers},
+            {"marks", marksJson(c.marks)},
+            {"repairs", repairsJson(c.repairs)},
+            {"views", viewsJson(c.views)},
+            {"numbers", numbersJson(c.numbers)},
+            {"levels", toJson(c.levels)},
+            {"steps", toJson(c.steps)},
+            {"facts", toJson(c.facts)},
+            {"material", materialJson(c.material)},
+            {"accepted", c.accepted}};
 }
 
 Choices choicesFromJson(const Json& j) {
@@ -87,6 +93,7 @@ Choices choicesFromJson(const Json& j) {
     if (j.contains("numbers")) c.numbers = numbersFrom(j["numbers"]);
     if (j.contains("levels")) c.levels = levelsFromJson(j["levels"]);
     if (j.contains("steps")) c.steps = stepsFromJson(j["steps"]);
+    if (j.contains("facts")) c.facts = stepsFromJson(j["facts"]);
     if (j.contains("material") && !j["material"].is_null()) c.material = materialFrom(j["material"]);
     c.accepted = j.value("accepted", std::map<std::string, std::string>{});
     return c;

@@ -79,16 +79,20 @@ void dropLevel(std::vector<Step>& steps, const PartLevel& level) {
                 b->kind = Bound::Kind::mark, b->mark = level.mark, b->level.clear();
 }
 
+void renameLevelIn(std::vector<Step>& steps, const std::string& from, const std::string& to) {
+    for (Step& s : steps) {
+        for (Bound* b : boundsOf(s))
+            if (b->level == from) b->level = to;
+        for (StepNumber* n : numbersOf(s)) n->formula = withNames(n->formula, {{from, to}});
+    }
+}
+
 void renameLevel(PartLevels& levels, std::vector<Step>& steps, NumberChoices& numbers,
                  const std::string& from, const std::string& to) {
     const std::map<std::string, std::string> names{{from, to}};
     for (PartLevel& l : levels)
         if (l.name == from) l.name = to;
-    for (Step& s : steps) {
-        for (Bound* b : boundsOf(s))
-            if (b->level == from) b->level = to;
-        for (StepNumber* n : numbersOf(s)) n->formula = withNames(n->formula, names);
-    }
+    renameLevelIn(steps, from, to);
     if (auto own = numbers.extract(from); !own.empty()) {
         own.key() = to;
         numbers.insert(std::move(own));

@@ -29,6 +29,8 @@ std::vector<Step> withLevels(std::vector<Step> steps, const PartLevels& levels);
 
 /// A step that reaches to a level reaches to its mark from now on, as when the level is removed.
 void dropLevel(std::vector<Step>& steps, const PartLevel& level);
+/// Steps speak of the level by another name from now on.
+void renameLevelIn(std::vector<Step>& steps, const std::string& from, const std::string& to);
 /// The level has another name for all that speak of it: steps, and formulas of steps and numbers.
 void renameLevel(PartLevels& levels, std::vector<Step>& steps, NumberChoices& numbers,
                  const std::string& from, const std::string& to);

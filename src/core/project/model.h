@@ -22,6 +22,7 @@ struct Choices {
     NumberChoices numbers;
     PartLevels levels;
     std::vector<Step> steps;
+    std::vector<Step> facts;                     ///< what is known to be material or air (proposing/facts.h)
     std::optional<Material> material;            ///< none: the part is not weighed
     std::map<std::string, std::string> accepted; ///< findings left as they are, by keyOf, each with a note
     friend bool operator==(const Choices&, const Choices&) = default;

@@ -29,7 +29,7 @@ PartLevels levelsFromJson(const nlohmann::ordered_json& j);
 /// What a steps file holds.
 struct BuildList {
     PartLevels levels;
-    std::vector<Step> steps;
+    std::vector<Step> steps, facts;
 };
 Result<BuildList> readBuildList(const std::string& text);
 

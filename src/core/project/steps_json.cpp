@@ -1,5 +1,6 @@
 #include "core/building/hole_note.h"
 #include "core/project/json_fields.h"
+#include "core/proposing/facts.h"
 
 // The build list as it stands in a project and in a file of steps; docs/steps.md says what every field means.
 namespace prism {
@@ -377,11 +378,14 @@ PartLevels levelsFromJson(const Json& j) {
 Result<BuildList> readBuildList(const std::string& text) {
     try {
         const Json j = Json::parse(text);
-        if (!j.is_object()) return BuildList{{}, stepsFromJson(j)};
+        if (!j.is_object()) return BuildList{{}, stepsFromJson(j), {}};
         Fields f(j, "build list");
-        if (!f.has("steps")) f.wrong("steps", "is missing");
+        if (!f.has("steps") && !f.has("facts")) f.wrong("steps", "is missing");
         BuildList r;
-        r.levels = levelsFromJson(f.list("levels")), r.steps = stepsFromJson(f.list("steps"));
+        r.levels = levelsFromJson(f.list("levels")), r.steps = stepsFromJson(f.list("steps")),
+        r.facts = stepsFromJson(f.list("facts"));
+        for (const Step& s : r.facts)
+            if (const auto why = wrongAsFact(s)) f.wrong("facts", why->c_str());
         f.done();
         return r;
     } catch (const nlohmann::json::exception& e) {

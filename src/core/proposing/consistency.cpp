@@ -128,6 +128,10 @@ struct ConsistentCells::Impl {
         for (const auto* way : {&s.a, &s.b})
             for (int c : *way)
                 if (c >= 0) looked_at[static_cast<size_t>(c)] = true;
+        if (s.seen == Seen::material || s.seen == Seen::air) {
+            solver.add_clause({s.seen == Seen::material ? cell(s.a.front()) : ~cell(s.a.front())});
+            return;
+        }
         if (s.seen == Seen::filled || s.seen == Seen::empty) {
             const Lit material = cell(s.a.front()), off = ruleOf(weight);
             solver.add_clause({off, s.seen == Seen::filled ? material : ~material});

@@ -83,7 +83,7 @@ void Judge::consider(std::vector<Step> candidate, const char* found) {
     if (b.shape.IsNull()) return;
     const int weight = weightOf(b.shape);
     work_.spend(kWorkOfFace * weight);
-    if (!b.ok()) return;
+    if (!b.ok() || notKept(facts_, b.shape)) return;
     if (weight > kMostWeight) {
         left_undone = "a solid with many free-form faces was not held against the sheet";
         return;
@@ -116,7 +116,7 @@ void Judge::consider(std::vector<Step> candidate, const char* found) {
 void Judge::prefer(std::vector<Step> candidate, const std::string& differs) {
     ++tried;
     BuildResult b = prism::build(f_, areas_, candidate, progress_, {}, nullptr, Measuring::coarse);
-    if (!b.ok() || b.measure.solids != 1) return;
+    if (!b.ok() || b.measure.solids != 1 || notKept(facts_, b.shape)) return;
     auto proof = prove(f_, b.shape, progress_, kinds_);
     if (!proof || !proof->clean()) return;
     others.insert(others.begin(), {std::move(steps), volume, differs, build.shape, {}});

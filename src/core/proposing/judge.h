@@ -1,5 +1,6 @@
 #pragma once
 #include "core/proofing/proof.h"
+#include "core/proposing/facts.h"
 #include "core/proposing/propose.h"
 #include "core/proposing/sights.h"
 #include "core/proposing/work.h"
@@ -11,10 +12,14 @@ namespace prism {
 /// Candidates are built and held against the sheet here, and the best one is kept.
 class Judge {
   public:
-    /// Of a search on the whole figure. It ends when the work is exhausted, which must outlive it.
-    Judge(const Figure& f, const AreaSets& areas, LineKinds kinds, Effort effort, Work& work,
-          Progress& progress)
-        : f_(f), areas_(areas), kinds_(kinds), effort_(effort), progress_(progress), work_(work) {}
+    /// Of a search on the whole figure. It ends when the work is exhausted, which must outlive it. What does
+    /// not keep all facts is no candidate.
+    Judge(const Figure& f, const AreaSets& areas, std::vector<Fact> facts, LineKinds kinds, Effort effort,
+          Work& work, Progress& progress)
+        : f_(f), areas_(areas), facts_(std::move(facts)), kinds_(kinds), effort_(effort), progress_(progress),
+          work_(work) {
+        for (const Fact& k : facts_) known_.push_back(k.region);
+    }
 
     /// From now on the candidates come from a figure that lacks some features; `finish` adds the steps that
     /// make them. The areas must outlive the search.
@@ -40,6 +45,8 @@ class Judge {
     /// Whether what is kept differs from the sheet in a line or two: nothing that fits most lines is nearer.
     bool near() const { return missing + extra > 0 && missing + extra <= 2; }
     Work& work() { return work_; }
+    /// What was said beforehand.
+    const std::vector<KnownRegion>& known() const { return known_; }
     /// Whether candidates have to show as well which lines are hidden.
     LineKinds kinds() const { return kinds_; }
     Effort effort() const { return effort_; }
@@ -67,6 +74,8 @@ class Judge {
 
     const Figure& f_;
     const AreaSets& areas_;
+    std::vector<Fact> facts_;
+    std::vector<KnownRegion> known_;
     LineKinds kinds_;
     Effort effort_;
     Progress& progress_;

@@ -20,10 +20,11 @@ namespace {
 
 constexpr int kChoices = 8; ///< consistent choices of cells that are built and proved, at most
 
-std::vector<ViewMap> mapsOf(const Figure& f, const std::vector<ClosedArea>& areas) {
+std::vector<ViewMap> mapsOf(const Figure& f, const std::vector<ClosedArea>& areas,
+                            const std::vector<KnownRegion>& known) {
     std::vector<ViewMap> maps;
     for (const FigureView& v : f.views)
-        if (v.principal() || cutsSquare(v)) maps.emplace_back(f, v, areas);
+        if (v.principal() || cutsSquare(v)) maps.emplace_back(f, v, areas, known);
     return maps;
 }
 
@@ -113,7 +114,7 @@ enum class Surfaces { plain, all };
 /// The ways to a solid, one after another until one shows every line of the sheet.
 void look(const Figure& f, const AreaSets& areas, Lines lines, Surfaces surfaces, Progress& progress,
           Judge& best) {
-    const auto maps = mapsOf(f, areas.drawn);
+    const auto maps = mapsOf(f, areas.drawn, best.known());
     const auto goesOn = [&] { return !best.clean && !progress.cancelled() && !best.exhausted(); };
     if (!goesOn()) return;
     const auto profiles = halfProfiles(f, maps);
@@ -168,7 +169,7 @@ void lookBesideFeatures(const Figure& f, const AreaSets& areas, const std::vecto
     fillets.insert(fillets.end(), slanted.begin(), slanted.end());
     const Figure sharp = slantsSharpened(rounds.empty() ? f : sharpened(f, rounds), f, slanted);
     const AreaSets sharp_areas = fillets.empty() ? areas : AreaSets(sharp, progress);
-    const auto maps = mapsOf(sharp, sharp_areas.drawn);
+    const auto maps = mapsOf(sharp, sharp_areas.drawn, best.known());
     auto holes = holesSeen(sharp, maps);
     std::ranges::move(slantedHoles(sharp, progress), std::back_inserter(holes));
     if (const auto profiles = halfProfiles(sharp, maps); !profiles.empty()) {
@@ -202,7 +203,8 @@ void lookBesideFeatures(const Figure& f, const AreaSets& areas, const std::vecto
         best.searchWhole();
     };
     // Bosses that grow out of a round body; what is left of it is mostly turned or drawn through.
-    if (const auto bosses = bossesSeen(bare, mapsOf(bare, reduced.drawn), areas); !bosses.empty()) {
+    const auto maps_left = mapsOf(bare, reduced.drawn, best.known());
+    if (const auto bosses = bossesSeen(bare, maps_left, areas); !bosses.empty()) {
         const Figure rest = withoutBosses(bare, bosses);
         lookIn(rest, AreaSets(rest, progress), bosses);
     }
@@ -219,15 +221,9 @@ void tellApart(const Figure& f, Proposal& p) {
             a.differs += (a.differs.empty() ? "" : ": ") + inWords(a.difference);
 }
 
-} // namespace
-
-Result<Proposal> propose(const Figure& f, Work& work, Progress& progress, Effort effort, LineKinds kinds) {
-    if (f.principalViews().empty() || f.views.size() < 2)
-        return failure(ErrorCode::impossible, "one view alone does not say how deep the part is");
-    const AreaSets areas(f, progress);
-    if (progress.cancelled())
-        return failure(ErrorCode::cancelled, "the proposal was stopped; nothing was changed");
-    Judge best(f, areas, kinds, effort, work, progress);
+Result<Proposal> searched(const Figure& f, const AreaSets& areas, std::vector<Fact> facts, Work& work,
+                          Progress& progress, Effort effort, LineKinds kinds) {
+    Judge best(f, areas, std::move(facts), kinds, effort, work, progress);
     for (const Lines demanded : {Lines::all, Lines::most}) { // what fits every line before what fits most
         if (demanded == Lines::most && effort == Effort::exact) break;
         // Once all lines but one or two agree on a solid, a quick look has its answer.
@@ -267,6 +263,30 @@ Result<Proposal> propose(const Figure& f, Work& work, Progress& progress, Effort
     r.build.measure = measured(r.build.shape); // candidates are measured coarsely
     r.left_undone = best.left_undone, r.alternatives = std::move(best.others);
     tellApart(f, r);
+    return r;
+}
+
+} // namespace
+
+Result<Proposal> propose(const Figure& f, Work& work, Progress& progress, Effort effort, LineKinds kinds,
+                         const std::vector<Step>& said) {
+    if (f.principalViews().empty() || f.views.size() < 2)
+        return failure(ErrorCode::impossible, "one view alone does not say how deep the part is");
+    const AreaSets areas(f, progress);
+    if (progress.cancelled())
+        return failure(ErrorCode::cancelled, "the proposal was stopped; nothing was changed");
+    const auto facts = factsIn(f, areas, said);
+    if (!facts) return tl::make_unexpected(facts.error());
+    auto r = searched(f, areas, *facts, work, progress, effort, kinds);
+    if (facts->empty() || (r && r->clean) || progress.cancelled()) return r;
+    // Whether the lines alone would have given a solid: then a fact stands against them.
+    const auto alone = searched(f, areas, {}, work, progress, Effort::exact, kinds);
+    const Fact* denied = alone && alone->clean ? notKept(*facts, alone->build.shape) : nullptr;
+    if (r && denied) r->denied = denied->name;
+    if (!r && denied)
+        return failure(
+            ErrorCode::impossible,
+            fmt::format("no solid keeps the fact \"{}\": the lines show it otherwise", denied->name));
     return r;
 }
 

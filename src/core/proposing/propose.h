@@ -24,6 +24,8 @@ struct Proposal {
     bool clean = false;
     int missing = 0, extra = 0;
     std::string left_undone; ///< what a budget kept from being looked at; empty for nothing
+    /// Name of a fact without which a solid would show every line; empty for none.
+    std::string denied;
     std::vector<Alternative> alternatives;
     BuildResult build; ///< the solid itself
     Proof proof;       ///< how it compares with the views of the figure
@@ -40,9 +42,10 @@ enum class Effort {
 /// round the axis of an end view, whole or with areas of the views cut from them; else cells of material that
 /// all views and sections agree on, made by extruded areas; else cuts tried one by one, each kept only when
 /// the solid projected back comes closer to the sheet. Every suggestion is built and proved before it is
-/// made. Ends when the work is exhausted. `kinds` alike: which lines are hidden counts for nothing.
+/// made. Ends when the work is exhausted. `kinds` alike: which lines are hidden counts for nothing. `said`:
+/// the facts (facts.h), which every suggestion keeps. Impossible, in words, when there is none.
 Result<Proposal> propose(const Figure& f, Work& work, Progress& progress, Effort effort = Effort::thorough,
-                         LineKinds kinds = LineKinds::told);
+                         LineKinds kinds = LineKinds::told, const std::vector<Step>& said = {});
 inline Result<Proposal> propose(const Figure& f, Progress& progress, Effort effort = Effort::thorough) {
     Work unlimited;
     return propose(f, unlimited, progress, effort);

@@ -242,7 +242,8 @@ class Sights {
     }
     void everywhere() {
         for (size_t k = 0; k < model_.maps().size(); ++k)
-            alongGrid(static_cast<int>(k)), alongCurves(static_cast<int>(k)), inPlane(static_cast<int>(k));
+            alongGrid(static_cast<int>(k)), alongCurves(static_cast<int>(k)), inPlane(static_cast<int>(k)),
+                asSaid(static_cast<int>(k));
     }
     void at(const SightPlace& p) { demand(p.map, p.at, p.side, p.weight); }
     const std::map<Sight, Demand>& all() const { return all_; }
@@ -383,6 +384,39 @@ class Sights {
             }
         for (size_t a = 0; a < m.areas().size(); ++a)
             take(m.areas()[a].seed, static_cast<int>(a), std::sqrt(m.areas()[a].area));
+    }
+
+    /// What a person has said of the areas of a view.
+    void asSaid(int k) {
+        const ViewMap& m = model_.maps()[static_cast<size_t>(k)];
+        const auto take = [&](const KnownRegion& said, const ClosedArea& of, Vec2 p) {
+            if (progress_.cancelled() || looked_ >= kMostPlaces) return;
+            // In a figure without its holes an area reaches farther than the air that was said of one.
+            constexpr double kSame = 1.001;
+            const int here = m.areaAt(p);
+            if (!said.material && here >= 0 && m.areas()[static_cast<size_t>(here)].area > kSame * of.area)
+                return;
+            ++looked_;
+            const Ray r = model_.ray(k, p);
+            for (size_t i = 0; i < r.cells.size(); ++i) {
+                const double lo = i == 0 ? said.lo : std::max(said.lo, r.breaks[i - 1]),
+                             hi = i == r.breaks.size() ? said.hi : std::min(said.hi, r.breaks[i]);
+                if (hi - lo <= least_) continue;
+                Sight s;
+                s.seen = said.material ? Seen::material : Seen::air, s.a = {r.cells[i]};
+                demanded(s, 0, {k, SightLineKey::Kind::hatching, 0});
+            }
+        };
+        if (m.known().empty()) return;
+        const auto &u = levelsAlong(m.view().axes.right), &w = levelsAlong(m.view().axes.up);
+        for (const KnownRegion& said : m.known())
+            for (const ClosedArea& a : said.areas) {
+                take(said, a, a.seed);
+                for (size_t i = 0; i + 1 < u.size(); ++i)
+                    for (size_t j = 0; j + 1 < w.size(); ++j)
+                        if (const Vec2 p{0.5 * (u[i] + u[i + 1]), 0.5 * (w[j] + w[j + 1])}; a.contains(p))
+                            take(said, a, p);
+            }
     }
 
     CellModel& model_;

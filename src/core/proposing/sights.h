@@ -6,8 +6,9 @@
 namespace prism {
 
 /// edge: a boundary on one side only, in front or behind; no_step: the same in front, whatever is behind;
-/// filled, empty: what the plane of a section goes through.
-enum class Seen { step, edge, nothing, no_step, filled, empty };
+/// filled, empty: what the plane of a section goes through; material, air: what a person has said, which
+/// holds whatever the lines say.
+enum class Seen { step, edge, nothing, no_step, filled, empty, material, air };
 
 /// Maybe: several boundaries lie there so close together that which of them is a surface decides.
 enum class Bend { no, maybe, yes };

@@ -47,8 +47,11 @@ bool cutsSquare(const FigureView& v) {
     return v.shows == Shows::cut && v.square && v.legs.size() < 2;
 }
 
-ViewMap::ViewMap(const Figure& f, const FigureView& v, const std::vector<ClosedArea>& all)
+ViewMap::ViewMap(const Figure& f, const FigureView& v, const std::vector<ClosedArea>& all,
+                 const std::vector<KnownRegion>& known)
     : view_(&v), tolerance_(f.tolerances.same_model), proof_(f.tolerances.proof), cut_(planeOf(f, v)) {
+    std::ranges::copy_if(known, std::back_inserter(known_),
+                         [&](const KnownRegion& k) { return k.view == v.view; });
     if (const auto middle = middleOf(f, v.axes.depth); cut_ && middle)
         in_middle_ = std::abs(*cut_ - *middle) <= f.tolerances.proof;
     const auto cuts = localCutsIn(f, v.view);

@@ -22,10 +22,24 @@ inline bool viewerAtLowEnd(const FigureView& v) {
 /// Whether a view is a section along one plane square to the axes.
 bool cutsSquare(const FigureView& v);
 
+/// What a person has said of areas of a view, drawn through space from one depth to another (mm): material,
+/// or air.
+struct KnownRegion {
+    int view = -1; ///< id
+    std::vector<ClosedArea> areas;
+    double lo = 0, hi = 0;
+    bool material = true;
+    bool contains(Vec2 p) const {
+        return std::ranges::any_of(areas, [&](const ClosedArea& a) { return a.contains(p); });
+    }
+};
+
 /// Quick answers about the closed areas of one view of the figure as drawn.
 class ViewMap {
   public:
-    ViewMap(const Figure& f, const FigureView& v, const std::vector<ClosedArea>& all);
+    /// `known`: of whatever views; those of this one are kept.
+    ViewMap(const Figure& f, const FigureView& v, const std::vector<ClosedArea>& all,
+            const std::vector<KnownRegion>& known = {});
 
     const FigureView& view() const { return *view_; }
     const std::vector<ClosedArea>& areas() const { return areas_; }
@@ -61,6 +75,8 @@ class ViewMap {
     /// Lines this close stand for the same edge (mm).
     double proof() const { return proof_; }
     bool hasHidden() const { return has_hidden_; }
+    /// What is known beforehand of areas of this view.
+    const std::vector<KnownRegion>& known() const { return known_; }
     /// Curves of the view as drawn with their roles.
     const std::vector<std::pair<LineRole, Curve>>& curves() const { return curves_; }
 
@@ -76,6 +92,7 @@ class ViewMap {
     std::vector<Box2> boxes_;
     std::optional<BoxTree> area_tree_, curve_tree_;
     bool has_hidden_ = false;
+    std::vector<KnownRegion> known_;
     std::vector<bool> hatched_;                ///< by area
     std::vector<bool> broken_out_;             ///< by area
     std::vector<std::optional<double>> local_; ///< by area
