@@ -316,6 +316,7 @@ TEST_CASE("a hidden line that strayed square to itself is told by how far, and g
         Vec2 by; ///< on the sheet
     };
     for (const Strayed& s : {Strayed{"param03", "49", {0, 1.5}}, Strayed{"param03", "49", {0, -0.4}},
+                             Strayed{"param03", "49", {0, -1.5}}, // then nothing but its mirror image tells
                              Strayed{"fillet02", "60", {0, -0.11811}}}) {
         const Document sound = checked(fmt::format(PRISM_TEST_DATA "/rich/{}.dxf", s.sheet));
         const auto it = std::ranges::find(sound.model().drawing->entities, s.handle, &Entity::handle);
@@ -356,6 +357,24 @@ TEST_CASE("a line that ends smoothly at a round body is missed though nothing en
     repaired(d);
     CHECK(serious(diagnosed(d)).empty());
     CHECK(sameLines(d.model().figure, f));
+}
+
+TEST_CASE("of two lines that touch a round at both sides the one that is lacking is told by the other") {
+    const Document sound = checked(PRISM_TEST_DATA "/sheets/clean11.dxf");
+    for (const char* handle : {"3B", "3C"}) {
+        const auto it = std::ranges::find(sound.model().drawing->entities, handle, &Entity::handle);
+        REQUIRE(it != sound.model().drawing->entities.end());
+        Document d = redrawn(sound, *it, {});
+        const Diagnosis found = diagnosed(d);
+        INFO(handle << "\n" << told(found));
+        const auto all = serious(found);
+        REQUIRE(all.size() == 1);
+        CHECK(all[0]->message.find("mirror image") != std::string::npos);
+        CHECK(all[0]->numbers.at("length") == Approx(88.741).margin(1e-3));
+        repaired(d);
+        CHECK(serious(diagnosed(d)).empty());
+        CHECK(sameLines(d.model().figure, sound.model().figure));
+    }
 }
 
 TEST_CASE("a line that a section lacks is told by the ends that it would join", "[slow]") {

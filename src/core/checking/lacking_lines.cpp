@@ -1,4 +1,5 @@
 #include "core/base/crossings.h"
+#include "core/checking/mirror_images.h"
 #include "core/checking/view_lines.h"
 #include "core/checking/view_values.h"
 
@@ -15,9 +16,6 @@ constexpr size_t kMostEnds = 6;      ///< dead ends of a view: with more, it is 
 constexpr size_t kMostOfView = 12;   ///< lines supposed in one view
 constexpr size_t kMostUnmatched = 4; ///< coordinates of a neighbour that a view does not have
 constexpr double kShortest = 20;     ///< times the tolerance
-constexpr size_t kMostAxes = 8;      ///< about which a view may be its own mirror image
-constexpr size_t kMostWithoutImage = 2;
-constexpr size_t kPairsOfOne = 3; ///< lines that have their image, for each that has none
 
 /// The lines of one view, in its coordinates.
 class OneView {
@@ -78,49 +76,17 @@ class OneView {
 
     /// The mirror images of a line or two, where all others of the view have theirs.
     void mirrorImages() {
-        std::vector<std::pair<bool, double>> about{{true, view_.box.centre().x},
-                                                   {false, view_.box.centre().y}};
-        for (const FigureCurve* c : lines_.curves())
-            if (const auto* a = std::get_if<Arc>(&c->drawn))
-                for (const auto& at : {std::pair{true, a->centre.x}, std::pair{false, a->centre.y}})
-                    if (about.size() < kMostAxes && std::ranges::none_of(about, [&](const auto& known) {
-                            return known.first == at.first &&
-                                   std::abs(known.second - at.second) <= tolerance_;
-                        }))
-                        about.push_back(at);
-        for (const auto& [upright, at] : about) mirrorImages(upright, at);
+        for (const MirrorLine& m : nearlyMirrored(view_, lines_, tolerance_))
+            for (const WithoutImage& l : m.lines)
+                propose(l.image, l.line->role, "feature_unmatched",
+                        fmt::format(
+                            "The {} view lacks the mirror image of a line of {:.2f} mm about {} = {:.2f} mm",
+                            nameOf(view_.name), lengthOf(l.image),
+                            nameOf(m.upright ? view_.axes.right : view_.axes.up), m.at),
+                        1);
     }
 
   private:
-    void mirrorImages(bool upright, double at) {
-        const Affine2 over = upright ? Affine2{-1, 0, 0, 1, 2 * at, 0} : Affine2{1, 0, 0, -1, 0, 2 * at};
-        const auto drawn = [&](const Curve& image, LineRole role) {
-            const FigureCurve* same = nullptr;
-            for (const FigureCurve* c : lines_.curves())
-                if (c->role == role && std::ranges::all_of(std::array{0.2, 0.5, 0.8}, [&](double t) {
-                        return lines_.touches(pointAt(image, t), *c);
-                    }))
-                    same = c;
-            return same;
-        };
-        size_t pairs = 0;
-        std::vector<std::pair<Curve, LineRole>> lacking;
-        for (const FigureCurve* c : lines_.curves()) {
-            const Curve image = transformed(c->drawn, over);
-            if (const FigureCurve* there = drawn(image, c->role))
-                pairs += there != c;
-            else
-                lacking.emplace_back(image, c->role);
-        }
-        if (lacking.empty() || lacking.size() > kMostWithoutImage || pairs < kPairsOfOne * lacking.size())
-            return;
-        for (const auto& [image, role] : lacking)
-            propose(
-                image, role, "feature_unmatched",
-                fmt::format("The {} view lacks the mirror image of a line of {:.2f} mm about {} = {:.2f} mm",
-                            nameOf(view_.name), lengthOf(image),
-                            nameOf(upright ? view_.axes.right : view_.axes.up), at));
-    }
     std::vector<Vec2> deadEnds() const {
         std::vector<Vec2> r;
         for (const FigureCurve* c : lines_.curves()) {
@@ -158,7 +124,8 @@ class OneView {
                                  nameOf(view_.name), distance(a, b));
         propose(Segment{a, b}, LineRole::outline, within ? "feature_unmatched" : "outline_open", message);
     }
-    void propose(const Curve& line, LineRole role, const char* kind, std::string message) {
+    /// `images`: how many lines have their mirror image then.
+    void propose(const Curve& line, LineRole role, const char* kind, std::string message, int images = 0) {
         const Vec2 middle = pointAt(line, 0.5);
         if (lengthOf(line) < kShortest * tolerance_ || ++proposed_ > kMostOfView) return;
         if (std::ranges::any_of(lines_.curves(),
@@ -170,6 +137,7 @@ class OneView {
         const Affine2 back = view_.to_model.inverse();
         f.at_sheet = {back(startOf(line)), back(middle), back(endOf(line))};
         f.numbers = {{"length", lengthOf(line)}, {"ends", double(endsOn(line))}};
+        if (images > 0) f.numbers["images"] = images;
         MarkedLine added{
             MarkedLine::Kind::add, "", {transformed(transformed(line, back), in_.sheet.to_file)}};
         added.role = role;

@@ -1,11 +1,13 @@
 #include "core/base/crossings.h"
 #include "core/checking/finding.h"
+#include "core/checking/mirror_images.h"
 #include "core/checking/view_lines.h"
 #include "core/checking/view_values.h"
 
 #include <fmt/format.h>
 
-// Suppositions: lines that end on nothing and would meet others elsewhere.
+// Suppositions: lines that end on nothing and would meet others elsewhere, or that would be the mirror image
+// of another line elsewhere.
 namespace prism {
 namespace {
 
@@ -13,13 +15,16 @@ using namespace checking;
 
 constexpr size_t kMostDead = 16;   ///< dead ends of a view: with more, it is drawn so
 constexpr size_t kMostOfView = 4;  ///< moves tried in one view
+constexpr double kAsLong = 0.3;    ///< share by which a line and the image of another may differ in length
 constexpr double kFarthest = 0.25; ///< of the size of the part: what stands farther off is another line
 
 /// A line moved square to itself.
 struct Move {
     const FigureCurve* line;
     Vec2 by;
-    int met; ///< dead ends of the view that meet something then
+    int met;       ///< dead ends of the view that meet something then, or lines that have their mirror image
+    Segment there; ///< where it is then
+    bool as_image = false; ///< as the mirror image of another line
 };
 
 class Straying {
@@ -38,19 +43,43 @@ class Straying {
         std::vector<Move> moves;
         for (const FigureCurve* c : lines_.curves()) {
             const auto* s = std::get_if<Segment>(&c->drawn);
-            const bool alone = in_.drawing.entities[static_cast<size_t>(c->entity)].curves.size() == 1;
-            if (s && alone && std::ranges::any_of(dead_, [&](const auto& d) { return d.first == c; }))
+            if (s && standsAlone(*c) &&
+                std::ranges::any_of(dead_, [&](const auto& d) { return d.first == c; }))
                 gather(*c, *s, moves);
         }
         std::ranges::stable_sort(moves, [](const Move& a, const Move& b) {
             return a.met != b.met ? a.met > b.met : length(a.by) < length(b.by);
         });
         if (moves.size() > kMostOfView) moves.resize(kMostOfView);
+        asImages(moves);
         for (const Move& m : moves) r.push_back(finding(m));
         return r;
     }
 
   private:
+    /// Where two lines have no mirror image: moves that make one the image of the other.
+    void asImages(std::vector<Move>& moves) const {
+        for (const MirrorLine& m : nearlyMirrored(view_, lines_, tolerance_)) {
+            if (m.lines.size() != 2 || m.lines[0].line->role != m.lines[1].line->role) continue;
+            for (const auto& [of, other] :
+                 {std::pair{m.lines[0], m.lines[1]}, std::pair{m.lines[1], m.lines[0]}}) {
+                const auto *s = std::get_if<Segment>(&of.line->drawn),
+                           *to = std::get_if<Segment>(&other.image);
+                if (!s || !to || !standsAlone(*of.line)) continue;
+                // Its ends may have been drawn to what it meets where it stands.
+                const Vec2 along = normalized(s->b - s->a), across{-along.y, along.x};
+                const double off = dot(to->a - s->a, across), off_end = dot(to->b - s->a, across);
+                const double ratio = lengthOf(other.image) / lengthOf(of.line->drawn);
+                if (std::abs(off - off_end) <= tolerance_ && std::abs(off) > tolerance_ &&
+                    std::abs(off) <= kFarthest * in_.figure.size && std::abs(ratio - 1) <= kAsLong)
+                    moves.push_back({of.line, off * across, 2, *to, true});
+            }
+        }
+    }
+    /// Whether a line is drawn by itself, not as a piece of a chain.
+    bool standsAlone(const FigureCurve& c) const {
+        return in_.drawing.entities[static_cast<size_t>(c.entity)].curves.size() == 1;
+    }
     /// Moves that leave no end of a level or upright line dead.
     void gather(const FigureCurve& c, const Segment& s, std::vector<Move>& moves) const {
         const bool level = std::abs(s.a.y - s.b.y) <= tolerance_,
@@ -75,7 +104,8 @@ class Straying {
             if (std::abs(d) <= tolerance_ || std::abs(d) > farthest || std::abs(d - last) <= tolerance_)
                 continue;
             last = d;
-            if (const int met = meets(c, s, d * across); met > 0) moves.push_back({&c, d * across, met});
+            if (const int met = meets(c, s, d * across); met > 0)
+                moves.push_back({&c, d * across, met, {s.a + d * across, s.b + d * across}});
         }
     }
 
@@ -97,7 +127,7 @@ class Straying {
     Finding finding(const Move& m) const {
         const Entity& e = in_.drawing.entities[static_cast<size_t>(m.line->entity)];
         const Affine2 back = view_.to_model.inverse();
-        const Curve there = transformed(transformed(m.line->drawn, Affine2::shift(m.by)), back);
+        const Curve there = transformed(m.there, back);
         const double far = length(m.by);
         Finding f;
         f.kind = "position_mismatch";
@@ -105,11 +135,18 @@ class Straying {
         f.views = {view_.view};
         f.entities = {e.id}, f.handles = {e.handle};
         f.at_sheet = {back(pointAt(m.line->drawn, 0.5))};
-        f.numbers = {{"shift", far}, {"length", lengthOf(m.line->drawn)}, {"ends", double(m.met)}};
+        f.numbers = {{"shift", far},
+                     {"length", lengthOf(m.line->drawn)},
+                     {m.as_image ? "images" : "ends", double(m.met)}};
+        const double is_long = lengthOf(m.line->drawn);
         f.message =
-            fmt::format("A line of {:.2f} mm in the {} view ends on nothing: it stands {:.2f} mm from "
-                        "where others end that it would meet",
-                        lengthOf(m.line->drawn), nameOf(view_.name), far);
+            m.as_image
+                ? fmt::format("A line of {:.2f} mm in the {} view stands {:.2f} mm from where it would be "
+                              "the mirror image of another",
+                              is_long, nameOf(view_.name), far)
+                : fmt::format("A line of {:.2f} mm in the {} view ends on nothing: it stands {:.2f} mm "
+                              "from where others end that it would meet",
+                              is_long, nameOf(view_.name), far);
         Change c;
         c.lines = {{MarkedLine::Kind::reshape, keyOf(e), {transformed(there, in_.sheet.to_file)}}};
         f.remedies = {{"move_line", fmt::format("Move the line by {:.2f} mm", far), "", std::move(c)}};

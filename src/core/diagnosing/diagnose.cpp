@@ -15,8 +15,8 @@ constexpr int kMostDecided = 8;        ///< repairs that explain as much, betwee
 constexpr double kAsMuch = 2;          ///< so much less explained still counts as that,
 constexpr double kShareAsMuch = 0.15;  ///< or this share of all that was found
 constexpr int kMostAskedMore = 3;      ///< of these, with all that is known of solids
-constexpr int kMostWork = 4500;        ///< for all solids that are looked for
-constexpr int kMostWorkOfOne = 2500;
+constexpr int kMostWork = 2400;        ///< for all solids that are looked for
+constexpr int kMostWorkOfOne = 1800;
 constexpr size_t kLinesForSolid = 400; ///< of all views: beyond, no solid is looked for
 
 constexpr const char* kSoundSo = "the sheet repaired so has a solid that shows every line";
@@ -212,17 +212,19 @@ class Diagnosing {
         return true;
     }
 
-    /// Among repairs that explain as much as any: of a line, the one that meets more ends that meet nothing;
-    /// of a feature, the one that moves less; a view drawn to its
+    /// Among repairs that explain as much as any: of a line, the one that meets more ends that meet nothing,
+    /// or gives more lines their mirror image; of a feature, the one that moves less; a view drawn to its
     /// neighbours is likelier wrong than the one they are drawn to, and a whole view likelier mirrored than
     /// the angle misstated, but for an angle that is a guess.
     static std::pair<int, size_t> rank(const Trial& t) {
         const Remedy& r = t.finding.remedies[t.remedy];
         if (r.kind == "move_feature") return {0, r.change.size()};
         if (r.kind == "move_line" || r.kind == "add_line") {
-            const auto it = t.finding.numbers.find("ends");
-            const int ends = it == t.finding.numbers.end() ? 0 : static_cast<int>(it->second);
-            return {ends > 0 ? -ends : 4, r.kind == "add_line" ? 1 : 0};
+            int settled = 0;
+            for (const char* of : {"ends", "images"})
+                if (const auto it = t.finding.numbers.find(of); it != t.finding.numbers.end())
+                    settled += static_cast<int>(it->second);
+            return {settled > 0 ? -settled : 4, r.kind == "add_line" ? 1 : 0};
         }
         if (r.kind == "take_angle") return {t.model->views.projection.stated ? 1 : 0, 0};
         const Role role = t.finding.views.empty()
