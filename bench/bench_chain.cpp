@@ -238,7 +238,8 @@ int main() {
         auto d = Document::open(written(stairs(n)), {}, g_quiet, Stage::figure).value();
         Work work;
         std::optional<Proposal> p;
-        const double took = seconds([&] { p.emplace(proposeFor(d.model(), work, g_quiet).value()); });
+        const double took =
+            seconds([&] { p.emplace(proposeFor(d.model(), Search{}, work, g_quiet).value()); });
         stepped.add(p->build.measure.faces, took);
         cells.add(work.cells(), took);
         if (!p->clean || p->build.measure.faces != 7 * n - 1) fmt::print("not the part that was drawn\n");

@@ -83,6 +83,30 @@ TEST_CASE("a fact against the lines of the sheet is kept, and told by its name")
           120 * 80 * 30 - 50 * 28 * 20 - kPi * 49 * 30 - 1e-3); // the near pocket is filled
 }
 
+TEST_CASE("a search tells of each solid that comes nearer, the last being the one proposed") {
+    for (const char* sheet :
+         {PRISM_TEST_DATA "/sheets/clean04.dxf", PRISM_TEST_DATA "/sheets/fault05-mirrored-side.dxf"}) {
+        const Document d = opened(sheet);
+        std::vector<Proposal> told;
+        const auto p = proposeFor(d.model(), d.choices(), quiet,
+                                  [&](const Proposal& better) { told.push_back(better); });
+        REQUIRE(p);
+        REQUIRE_FALSE(told.empty());
+        const auto off = [](const Proposal& of) {
+            double sum = 0;
+            for (const ViewProof& v : of.proof.views) sum += v.off();
+            return sum;
+        };
+        for (size_t i = 0; i < told.size(); ++i) {
+            CHECK(told[i].build.ok());
+            CHECK_FALSE(told[i].steps.empty());
+            if (i > 0) CHECK(off(told[i]) < off(told[i - 1]) + 1e-3);
+        }
+        CHECK(off(told.back()) == Approx(off(*p)).margin(1e-3));
+        CHECK(told.back().clean == p->clean);
+    }
+}
+
 TEST_CASE("what is no fact, or not there, is told by its name") {
     const Document d = opened(demo("bolt-keep.dxf"));
     const auto why = [&](const Step& s) {

@@ -94,6 +94,35 @@ TEST_CASE("where the sheet allows two solids, the other one is a press away, and
     CHECK(desk.model().build.measure.volume == Approx(42897.3755));
 }
 
+TEST_CASE("a search for a solid shows the nearest one while it goes on, and keeps it when it is stopped") {
+    TestDesk desk;
+    desk.window.open(PRISM_TEST_DATA "/sheets/fault05-mirrored-side.dxf"); // no solid looks like that
+    desk.waitIdle();
+    desk.goTo(4);
+    auto& session = desk.window.session();
+    QStringList shown;
+    QObject::connect(&session, &app::Session::previewReady,
+                     [&](const Mesh& more, const Mesh&, const QString& told) {
+                         if (!told.startsWith("Nearest so far")) return;
+                         CHECK_FALSE(more.empty());
+                         shown << told;
+                     });
+    session.propose();
+    REQUIRE(hands::waitFor([&] { return !shown.isEmpty(); }, 30000));
+    REQUIRE(session.busy());
+    session.cancel();
+    CHECK_FALSE(session.busy());
+    CHECK(desk.find<QWidget>("message")->isVisible());
+    CHECK(desk.find<QLabel>("messageText")->text().contains("The search was stopped"));
+    CHECK(session.choices().steps.empty());
+    desk.waitIdle();
+    desk.press("acceptOffer");
+    CHECK_FALSE(session.choices().steps.empty());
+    CHECK(desk.model().build.ok());
+    desk.press("undo");
+    CHECK(session.choices().steps.empty());
+}
+
 TEST_CASE("work that is stopped leaves everything as it was, at once, and says so") {
     TestDesk desk;
     desk.window.open(PRISM_DEMO "/roller-bracket.dxf");

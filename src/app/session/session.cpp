@@ -68,6 +68,7 @@ Session::Session(QObject* parent) : QObject(parent) {
         if (!task_) return;
         if (task_->done) return finishTask();
         if (task_->aside) return;
+        showGrowing();
         const auto [fraction, what] = task_->progress.state();
         emit busyChanged(true, what.empty() ? task_->what : QString::fromStdString(what), fraction);
     });
@@ -105,6 +106,7 @@ void Session::finishTask() {
     const bool aside = task_->aside;
     task_.reset();
     poll_.stop();
+    endGrowing(false);
     if (outcome) outcome();
     startNext();
     if (!task_ && !aside) emit busyChanged(false, {}, 1);
@@ -445,6 +447,7 @@ void Session::cancel() {
     emit changed();
     emit stopped(document_ ? tr("Stopped: %1. The sheet and all choices are as they were before.").arg(what)
                            : tr("Stopped: %1.").arg(what));
+    endGrowing(true);
 }
 
 void Session::setPointed(Marked m) {

@@ -175,6 +175,12 @@ class Session : public QObject {
 
   private:
     struct Task;
+    struct Growing;
+    /// Shows the nearest solid that the search at work has found.
+    void showGrowing();
+    /// The search has ended; of one that was stopped the nearest solid is offered.
+    void endGrowing(bool stopped);
+    std::shared_ptr<Growing> growing_; ///< while a proposal is looked for
     using Outcome = std::function<void()>;
     void start(const QString& what, std::function<Outcome(Progress&)> work);
     void queueChange(const QString& label, Try edit, ReadyBuild ready);

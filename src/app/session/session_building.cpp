@@ -1,17 +1,58 @@
 #include "app/session/session.h"
 
 #include "core/project/preview.h"
+
 #include "core/project/suggestion.h"
+#include <mutex>
 
 // Of the session what is done while a solid is being built: proposals, previews and suggestions.
 namespace prism::app {
 
+/// The nearest solid that a search has found so far, across threads.
+struct Session::Growing {
+    std::mutex mutex;
+    std::shared_ptr<const Proposal> best;
+    bool fresh = false; ///< not shown yet
+    /// Once somebody has seen it; null when there is nothing new.
+    std::shared_ptr<const Proposal> news() {
+        const std::lock_guard lock(mutex);
+        return std::exchange(fresh, false) ? best : nullptr;
+    }
+};
+
+void Session::showGrowing() {
+    const auto best = growing_ ? growing_->news() : nullptr;
+    if (!best) return;
+    const int open = best->missing + best->extra;
+    emit previewReady(meshOf(best->build.shape, fineness(model())), {},
+                      best->clean ? tr("A solid shows every line; looking on for others")
+                      : open == 1 ? tr("Nearest so far: 1 line open")
+                                  : tr("Nearest so far: %1 lines open").arg(open));
+}
+
+void Session::endGrowing(bool stopped) {
+    const auto grown = std::exchange(growing_, nullptr);
+    if (!grown) return;
+    clearPreview();
+    const std::lock_guard lock(grown->mutex);
+    if (!stopped || !grown->best) return;
+    auto kept = std::make_shared<Proposal>(*grown->best);
+    kept->left_undone = tr("the search was stopped").toStdString();
+    emit proposed(kept);
+}
+
 void Session::propose() {
     waiting_.push_back([this] {
         if (!document_) return;
-        start("Looking for a solid",
-              [this, model = shown_->model, c = choices()](Progress& p) -> std::function<void()> {
-                  auto found = proposeFor(*model, c, p);
+        growing_ = std::make_shared<Growing>();
+        start(tr("Looking for a solid"),
+              [this, model = shown_->model, c = choices(),
+               grown = growing_](Progress& p) -> std::function<void()> {
+                  auto found = proposeFor(*model, c, p, [&](const Proposal& better) {
+                      auto best = std::make_shared<const Proposal>(better);
+                      const std::lock_guard lock(grown->mutex);
+                      grown->best = std::move(best), grown->fresh = true;
+                  });
                   if (!found)
                       return [this, e = found.error()] {
                           if (e.code == ErrorCode::cancelled)

@@ -127,7 +127,7 @@ class Diagnosing {
             return std::nullopt;
         }
         Work work(limit);
-        auto p = proposeFor(m, work, progress_, effort, kinds);
+        auto p = proposeFor(m, {effort, kinds, {}, {}}, work, progress_);
         work_left_ -= work.done();
         if (!p) return std::nullopt;
         if (!p->left_undone.empty()) d_.left_undone = p->left_undone;

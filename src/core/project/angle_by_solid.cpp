@@ -24,7 +24,7 @@ bool hasSolid(const Drawing& d, const CleanSheet& s, const ViewSet& set, Progres
     const Figure f = buildFigure(drawing, whole, set, progress);
     if (progress.cancelled()) return false;
     Work work(kMostWork);
-    const auto p = propose(f, work, progress, Effort::exact);
+    const auto p = propose(f, {Effort::exact, LineKinds::told, {}, {}}, work, progress);
     return p && p->clean;
 }
 

@@ -165,7 +165,8 @@ Result<Suggestion> nextOf(const Model& m, const Choices& c, const Proposal& goal
         if (line && missing.entity != *line) continue;
         for (const Step& begun : areasAt(m, missing)) {
             constexpr int kTries = 24;
-            if (++tries > kTries || progress.cancelled()) break;
+            constexpr size_t kFound = 4;
+            if (++tries > kTries || found.size() == kFound || progress.cancelled()) break;
             if (auto s = likelyOf(m, c, target, begun, progress)) found.push_back(std::move(*s));
         }
     }

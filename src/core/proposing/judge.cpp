@@ -111,6 +111,7 @@ void Judge::consider(std::vector<Step> candidate, const char* found) {
     missing = proof->missing, extra = proof->extra;
     clean = fits;
     build = std::move(b), this->proof = std::move(*proof);
+    if (better_) better_(*this);
 }
 
 void Judge::prefer(std::vector<Step> candidate, const std::string& differs) {

@@ -28,6 +28,9 @@ class Judge {
     /// The candidates come from the whole figure again.
     void searchWhole();
 
+    /// Called whenever something is kept that comes closer to the sheet than what was.
+    void setBetter(std::function<void(const Judge&)> told) { better_ = std::move(told); }
+
     /// Builds and proves steps; keeps them when they come closer to the sheet than what is kept. Another
     /// solid that fits as well is kept as an alternative.
     void consider(std::vector<Step> steps, const char* how);
@@ -82,6 +85,7 @@ class Judge {
     Work& work_;
     const AreaSets* reduced_ = nullptr;
     Finish finish_;
+    std::function<void(const Judge&)> better_;
 };
 
 } // namespace prism

@@ -221,9 +221,22 @@ void tellApart(const Figure& f, Proposal& p) {
             a.differs += (a.differs.empty() ? "" : ": ") + inWords(a.difference);
 }
 
-Result<Proposal> searched(const Figure& f, const AreaSets& areas, std::vector<Fact> facts, Work& work,
-                          Progress& progress, Effort effort, LineKinds kinds) {
-    Judge best(f, areas, std::move(facts), kinds, effort, work, progress);
+/// What a judge keeps, as a proposal without its measures and alternatives.
+Proposal keptBy(const Judge& best) {
+    Proposal r;
+    const int n = static_cast<int>(best.steps.size());
+    r.how = fmt::format("{}, {} steps, {} candidates tried", best.how, n, best.tried);
+    r.steps = best.steps, r.tried = best.tried, r.clean = best.clean;
+    r.missing = best.missing, r.extra = best.extra, r.left_undone = best.left_undone;
+    r.build = best.build, r.proof = best.proof;
+    return r;
+}
+
+Result<Proposal> searched(const Figure& f, const AreaSets& areas, std::vector<Fact> facts, const Search& how,
+                          Work& work, Progress& progress) {
+    const Effort effort = how.effort;
+    Judge best(f, areas, std::move(facts), how.kinds, effort, work, progress);
+    if (how.better) best.setBetter([&](const Judge& b) { how.better(keptBy(b)); });
     for (const Lines demanded : {Lines::all, Lines::most}) { // what fits every line before what fits most
         if (demanded == Lines::most && effort == Effort::exact) break;
         // Once all lines but one or two agree on a solid, a quick look has its answer.
@@ -254,33 +267,27 @@ Result<Proposal> searched(const Figure& f, const AreaSets& areas, std::vector<Fa
     if (best.steps.empty())
         return failure(ErrorCode::impossible,
                        "no view has a closed outline to start from; see the open outlines under Check");
-    const int n = static_cast<int>(best.steps.size());
-    Proposal r;
-    r.how = fmt::format("{}, {} steps, {} candidates tried", best.how, n, best.tried);
-    r.steps = std::move(best.steps), r.tried = best.tried, r.clean = best.clean;
-    r.missing = best.missing, r.extra = best.extra;
-    r.build = std::move(best.build), r.proof = std::move(best.proof);
+    Proposal r = keptBy(best);
     r.build.measure = measured(r.build.shape); // candidates are measured coarsely
-    r.left_undone = best.left_undone, r.alternatives = std::move(best.others);
+    r.alternatives = std::move(best.others);
     tellApart(f, r);
     return r;
 }
 
 } // namespace
 
-Result<Proposal> propose(const Figure& f, Work& work, Progress& progress, Effort effort, LineKinds kinds,
-                         const std::vector<Step>& said) {
+Result<Proposal> propose(const Figure& f, const Search& how, Work& work, Progress& progress) {
     if (f.principalViews().empty() || f.views.size() < 2)
         return failure(ErrorCode::impossible, "one view alone does not say how deep the part is");
     const AreaSets areas(f, progress);
     if (progress.cancelled())
         return failure(ErrorCode::cancelled, "the proposal was stopped; nothing was changed");
-    const auto facts = factsIn(f, areas, said);
+    const auto facts = factsIn(f, areas, how.facts);
     if (!facts) return tl::make_unexpected(facts.error());
-    auto r = searched(f, areas, *facts, work, progress, effort, kinds);
+    auto r = searched(f, areas, *facts, how, work, progress);
     if (facts->empty() || (r && r->clean) || progress.cancelled()) return r;
     // Whether the lines alone would have given a solid: then a fact stands against them.
-    const auto alone = searched(f, areas, {}, work, progress, Effort::exact, kinds);
+    const auto alone = searched(f, areas, {}, {Effort::exact, how.kinds, {}, {}}, work, progress);
     const Fact* denied = alone && alone->clean ? notKept(*facts, alone->build.shape) : nullptr;
     if (r && denied) r->denied = denied->name;
     if (!r && denied)

@@ -3,6 +3,8 @@
 #include "core/proposing/telling_apart.h"
 #include "core/proposing/work.h"
 
+#include <functional>
+
 namespace prism {
 
 /// Another solid that shows every line of the views as well.
@@ -38,17 +40,24 @@ enum class Effort {
     thorough ///< then also single cuts tried against the proof; may take a minute
 };
 
+/// How a solid is looked for.
+struct Search {
+    Effort effort = Effort::thorough;
+    LineKinds kinds = LineKinds::told; ///< alike: which lines are hidden counts for nothing
+    std::vector<Step> facts;           ///< what every suggestion keeps (facts.h)
+    /// Told of every solid that comes nearer to the sheet than those before it, while the search goes on.
+    std::function<void(const Proposal&)> better;
+};
+
 /// Suggests steps. Holes are told by their lines and taken out of the figure first. Then half profiles turned
 /// round the axis of an end view, whole or with areas of the views cut from them; else cells of material that
 /// all views and sections agree on, made by extruded areas; else cuts tried one by one, each kept only when
 /// the solid projected back comes closer to the sheet. Every suggestion is built and proved before it is
-/// made. Ends when the work is exhausted. `kinds` alike: which lines are hidden counts for nothing. `said`:
-/// the facts (facts.h), which every suggestion keeps. Impossible, in words, when there is none.
-Result<Proposal> propose(const Figure& f, Work& work, Progress& progress, Effort effort = Effort::thorough,
-                         LineKinds kinds = LineKinds::told, const std::vector<Step>& said = {});
+/// made. Ends when the work is exhausted. Impossible, in words, when there is none.
+Result<Proposal> propose(const Figure& f, const Search& how, Work& work, Progress& progress);
 inline Result<Proposal> propose(const Figure& f, Progress& progress, Effort effort = Effort::thorough) {
     Work unlimited;
-    return propose(f, unlimited, progress, effort);
+    return propose(f, {effort, LineKinds::told, {}, {}}, unlimited, progress);
 }
 
 } // namespace prism
