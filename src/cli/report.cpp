@@ -318,7 +318,7 @@ Json weightReport(const Model& m, const std::optional<Material>& material) {
 } // namespace
 
 Json buildReport(const Model& m, const std::optional<Material>& material,
-                 const std::optional<Proposal>& proposal) {
+                 const std::optional<Proposal>& proposal, const std::optional<Finding>& would_fit) {
     Json steps = Json::array();
     for (const StepReport& s : m.build.steps)
         steps.push_back({{"name", s.name}, {"what", s.what}, {"ok", s.ok}, {"message", s.message}});
@@ -327,6 +327,7 @@ Json buildReport(const Model& m, const std::optional<Material>& material,
            {"valid", s.valid},         {"faces", s.faces},         {"steps", steps},
            {"proof", proofSummary(m)}, {"ledger", ledgerReport(m)}};
     if (proposal) j["how"] = proposal->how;
+    if (would_fit) j["would_fit"] = findingReport(m, *would_fit);
     j["weight"] = weightReport(m, material);
     if (!proposal) return j;
     j["proposal"] = {

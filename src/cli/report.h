@@ -25,9 +25,10 @@ struct Checked {
     Completeness sizes;
 };
 Json checkReport(const std::vector<Checked>& parts, const std::vector<Repaired>& repaired);
-/// With the further solids that fit the sheet, when it was proposed and there are any.
+/// With the further solids that fit the sheet, when it was proposed and there are any; `would_fit`: the
+/// finding whose repair would leave the sheet a solid.
 Json buildReport(const Model& m, const std::optional<Material>& material,
-                 const std::optional<Proposal>& proposal);
+                 const std::optional<Proposal>& proposal, const std::optional<Finding>& would_fit = {});
 /// What may be done next, or why nothing is suggested.
 Json suggestionReport(const Result<Suggestion>& s);
 Json proofReport(const Model& m);

@@ -72,6 +72,16 @@ void printSuggestion(const Result<Suggestion>& s) {
                    s->step.name, s->missing, toJson(std::vector{s->step}).front().dump());
 }
 
+/// Of a sheet that no proposal explains: what one repair would leave it a solid.
+std::optional<Finding> oneRepairFrom(const Document& d) {
+    Choices c = d.choices();
+    c.steps.clear();
+    const auto m = computeModel(d.source(), c, d.sharedModel(), d.choices(), g_quiet, Stage::checks);
+    if (!m) return std::nullopt;
+    const auto found = diagnose(d.source(), c, *m, g_quiet);
+    return found ? found->settles : std::nullopt;
+}
+
 /// Lines in which solid and sheet differ.
 int off(const Model& m) {
     return m.proof ? m.proof->missing + m.proof->extra : std::numeric_limits<int>::max();
@@ -317,7 +327,12 @@ int runBuild(const Request& q) {
     else if (trouble.empty() && o->completion && !o->completion->left_undone.empty())
         trouble = fmt::format("{} steps were added, then no more: {}", o->completion->added,
                               o->completion->left_undone);
-    Json j = buildReport(m, o->document.choices().material, o->proposal);
+    std::optional<Finding> would_fit;
+    if (o->proposal && m.proof && !m.proof->clean()) would_fit = oneRepairFrom(o->document);
+    if (would_fit)
+        trouble += fmt::format("; one repair would leave the sheet a solid: {} ({})", would_fit->message,
+                               would_fit->remedies.front().words);
+    Json j = buildReport(m, o->document.choices().material, o->proposal, would_fit);
     if (o->completion) j["added"] = o->completion->added;
     std::optional<Result<Suggestion>> next;
     if (q.suggest) next = suggestedAfter(o->document), j["suggested"] = suggestionReport(*next);

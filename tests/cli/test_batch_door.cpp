@@ -133,6 +133,39 @@ TEST_CASE("a sheet with one view cannot be built and says why") {
     CHECK(r.err.find("deep") != std::string::npos);
 }
 
+TEST_CASE("facts and begun lists go through the batch door, and what would settle a sheet is said") {
+    const std::string list = temporary("list.json"), keep = demo("bolt-keep.dxf"),
+                      saved = temporary("keep.uprism");
+    const auto write = [&](const char* text) { std::ofstream(list) << text; };
+    const double block = 120 * 80 * 30 - kPi * 49 * 30;
+    write(
+        R"({"facts": [{"kind": "extrude", "name": "near pocket", "operation": "cut", "view": "top", "areas": [[45, 20]],
+              "from": {"mark": {"view": "front", "at": [45, 10]}}}]})");
+    const auto told = run("build " + keep + " --steps " + list + " --json --save " + saved);
+    CHECK(told.status == 0);
+    CHECK(told.json().at("volume").get<double>() ==
+          Approx(block - 50 * 20 * 20 - 50 * 28 * 10).epsilon(1e-9));
+    CHECK_FALSE(told.json().contains("alternatives"));
+    CHECK(run("build " + saved + " --json").json().at("volume").get<double>() ==
+          Approx(told.json().at("volume").get<double>()));
+    write(
+        R"({"facts": [{"kind": "extrude", "name": "none", "view": "top", "areas": [[45, 20]], "reach": "through"}]})");
+    const auto against = run("build " + keep + " --steps " + list + " --json");
+    CHECK(against.status == 4);
+    CHECK(against.err.find("without the fact \"none\" a solid would show every line") != std::string::npos);
+    write(R"([{"kind": "extrude", "name": "block", "view": "front", "reach": "through",
+               "areas": [[111.5, 4.5], [44.5, 8.2], [96, 4.1], [45, 15], [45, 25]]}])");
+    const auto completed = run("build " + keep + " --steps " + list + " --complete --json");
+    CHECK(completed.status == 0);
+    CHECK(completed.json().at("added").get<int>() >= 3);
+    CHECK(completed.json().at("steps").at(0).at("name") == "block");
+    CHECK(completed.json().at("proof").at("missing") == 0);
+    const auto misdrawn = run("build " PRISM_TEST_DATA "/sheets/fault05-mirrored-side.dxf --json");
+    CHECK(misdrawn.status == 4);
+    CHECK(misdrawn.json().at("would_fit").at("repair") == "mirror_view");
+    CHECK(misdrawn.err.find("one repair would leave the sheet a solid") != std::string::npos);
+}
+
 TEST_CASE("the same file gives the same bytes on every run") {
     for (const char* verb : {"read", "views", "check", "build"}) {
         const std::string words = std::string(verb) + " --json " + quoted(demo("roller-bracket.dxf"));

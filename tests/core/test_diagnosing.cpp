@@ -1,4 +1,5 @@
 #include "core/diagnosing/repairing.h"
+#include "core/project/propose_for.h"
 #include "support/samples.h"
 
 #include <fstream>
@@ -357,6 +358,28 @@ TEST_CASE("a line that ends smoothly at a round body is missed though nothing en
     repaired(d);
     CHECK(serious(diagnosed(d)).empty());
     CHECK(sameLines(d.model().figure, f));
+}
+
+TEST_CASE("of a sheet without a solid the one finding is named whose repair leaves it one; a sound sheet has "
+          "none") {
+    for (const auto& [sheet, kind] : {std::pair{"fault02-missing-line", "add_line"},
+                                      {"fault03-shifted-feature", "move_feature"},
+                                      {"fault05-mirrored-side", "mirror_view"},
+                                      {"fault08-hidden-as-visible", "draw_hidden"}}) {
+        Document d = checked(fmt::format(PRISM_TEST_DATA "/sheets/{}.dxf", sheet));
+        const Diagnosis found = diagnosed(d);
+        INFO(sheet << "\n" << told(found));
+        CHECK_FALSE(found.sound);
+        REQUIRE(found.settles);
+        CHECK(found.settles->remedies.at(0).kind == kind);
+        NoProgress quiet;
+        REQUIRE(d.apply("Repair", changed(d.choices(), found.settles->remedies[0].change), quiet));
+        const auto p = proposeFor(d.model(), quiet);
+        REQUIRE(p);
+        CHECK(p->clean);
+    }
+    for (const char* sheet : {"clean02", "fault01-dim-text-wrong"})
+        CHECK_FALSE(diagnosed(checked(fmt::format(PRISM_TEST_DATA "/sheets/{}.dxf", sheet))).settles);
 }
 
 TEST_CASE("of two lines that touch a round at both sides the one that is lacking is told by the other") {

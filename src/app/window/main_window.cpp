@@ -275,6 +275,14 @@ void MainWindow::hideMessage() {
     if (std::exchange(shows_other_, false)) session_.clearPreview();
 }
 
+/// What the checks know of a sheet that no solid explains: the one repair that would leave it one.
+QString MainWindow::oneRepairAway() const {
+    const Diagnosis* d = session_.diagnosis();
+    return d && d->settles ? tr(" Check has one repair that would leave the sheet a solid: %1.")
+                                 .arg(sentence(d->settles->message))
+                           : QString();
+}
+
 /// A proposal that does not explain the whole sheet is not taken unasked.
 void MainWindow::offer(const std::shared_ptr<const Proposal>& p) {
     const int off = p->missing + p->extra;
@@ -286,12 +294,13 @@ void MainWindow::offer(const std::shared_ptr<const Proposal>& p) {
         tell(
             tr("The best solid found does not explain the sheet"),
             tr("%1 of the sheet are not on it, and it has %2 that the sheet does not show. Found by: %3.%4%5")
-                .arg(counted(p->missing, tr("line"), tr("lines")), counted(p->extra, tr("line"), tr("lines")),
-                     QString::fromStdString(p->how),
-                     p->left_undone.empty() ? QString() : " " + sentence(p->left_undone) + ".",
-                     p->denied.empty() ? QString()
-                                       : tr(" Without the fact \"%1\" a solid would show every line.")
-                                             .arg(QString::fromStdString(p->denied))));
+                    .arg(counted(p->missing, tr("line"), tr("lines")),
+                         counted(p->extra, tr("line"), tr("lines")), QString::fromStdString(p->how),
+                         p->left_undone.empty() ? QString() : " " + sentence(p->left_undone) + ".",
+                         p->denied.empty() ? QString()
+                                           : tr(" Without the fact \"%1\" a solid would show every line.")
+                                                 .arg(QString::fromStdString(p->denied))) +
+                oneRepairAway());
     offered_ = [this, p] { session_.take(p); };
     accept_->setText(p->clean ? tr("Take it")
                               : tr("Take it with %1 open").arg(counted(off, tr("line"), tr("lines"))));

@@ -41,6 +41,7 @@ class MainWindow : public QMainWindow {
     void refresh();
     void signal(theme::Glyph sign);
     void tell(const QString& what, const QString& why);
+    QString oneRepairAway() const;
     void offer(const std::shared_ptr<const Proposal>& p);
     void offerOther(const std::shared_ptr<const Proposal>& p, size_t alternative);
     void askAboutConflict(const QString& path, const QString& why);

@@ -159,8 +159,24 @@ class Diagnosing {
         if (!proof) return false;
         std::vector<Finding> told = findingsOfProof(*now_, p.build, *proof);
         const bool any = !told.empty();
+        if (told.size() == 1) settleBy(told.front(), p);
         for (Finding& f : told) out.push_back(std::move(f));
         return any;
+    }
+    /// Whether the solid shows every line once the finding is repaired.
+    void settleBy(Finding& f, const Proposal& p) {
+        if (f.remedies.empty() || progress_.cancelled()) return;
+        const auto m = computeModel(source_, changed(choices_, f.remedies.front().change), now_, choices_,
+                                    progress_, Stage::checks);
+        const auto proof =
+            m ? prove((*m)->figure, p.build.shape, progress_) : Result<Proof>(tl::make_unexpected(m.error()));
+        if (!proof || !proof->clean()) return;
+        f.remedies.front().reason = kSoundSo;
+        settled(f);
+    }
+    /// A finding whose first repair leaves the sheet a solid; of several causes none does so alone.
+    void settled(const Finding& f) {
+        if (!d_.sound && causes_.empty()) d_.settles = f;
     }
     /// Which lines are hidden taken for nothing.
     bool kindsAgainstSolid(std::vector<Finding>& out) {
@@ -178,6 +194,7 @@ class Diagnosing {
             const auto p = m ? proposed(**m, Effort::exact, kMostWorkOfOne) : std::nullopt;
             if (!p || !p->clean) continue;
             f.remedies.front().reason = kSoundSo;
+            settled(f);
             out.push_back(std::move(f));
             return true;
         }
@@ -323,6 +340,7 @@ class Diagnosing {
                 f.numbers.insert(was.numbers.begin(), was.numbers.end());
         }
         if (t.supposed && !solidFound_) f.severity = Severity::warning;
+        if (solidFound_) settled(f);
         causes_.push_back(std::move(f));
         choices_ = std::move(t.choices), now_ = std::move(t.model);
         proposal_.reset();

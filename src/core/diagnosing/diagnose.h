@@ -8,6 +8,8 @@ struct Diagnosis {
     std::vector<Finding> findings; ///< sorted by severity
     /// Whether a solid shows every line of the sheet as it is.
     bool sound = false;
+    /// Of a sheet that has no such solid: the finding whose first repair alone leaves it one.
+    std::optional<Finding> settles;
     int tried = 0;           ///< repairs tried to tell what is the cause of what
     std::string left_undone; ///< what a budget kept from being looked at; empty for nothing
 };

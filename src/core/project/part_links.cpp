@@ -119,7 +119,8 @@ std::string originOf(const Model& m, int face) {
     const auto& names = namesOf(m, face);
     if (names.empty()) return {};
     const FaceName& n = names.front();
-    std::string r = fmt::format("step {} \"{}\"", n.step + 1, m.build.steps[n.step].name);
+    const std::string& name = m.build.steps[n.step].name;
+    std::string r = fmt::format("step {}", n.step + 1) + (name.empty() ? "" : fmt::format(" \"{}\"", name));
     if (n.curve >= 0) {
         const FigureCurve& c = m.figure.curves[n.curve];
         r += fmt::format(", along {} of the {} view", kindOf(c.drawn),

@@ -224,8 +224,11 @@ void tellApart(const Figure& f, Proposal& p) {
 /// What a judge keeps, as a proposal without its measures and alternatives.
 Proposal keptBy(const Judge& best) {
     Proposal r;
-    const int n = static_cast<int>(best.steps.size());
-    r.how = fmt::format("{}, {} steps, {} candidates tried", best.how, n, best.tried);
+    const auto some = [](size_t n, const char* what) {
+        return fmt::format("{} {}{}", n, what, n == 1 ? "" : "s");
+    };
+    r.how = fmt::format("{}, {}, {} tried", best.how, some(best.steps.size(), "step"),
+                        some(static_cast<size_t>(best.tried), "candidate"));
     r.steps = best.steps, r.tried = best.tried, r.clean = best.clean;
     r.missing = best.missing, r.extra = best.extra, r.left_undone = best.left_undone;
     r.build = best.build, r.proof = best.proof;
