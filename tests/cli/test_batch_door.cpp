@@ -133,7 +133,8 @@ TEST_CASE("a sheet with one view cannot be built and says why") {
     CHECK(r.err.find("deep") != std::string::npos);
 }
 
-TEST_CASE("facts and begun lists go through the batch door, and what would settle a sheet is said") {
+TEST_CASE("facts and begun lists go through the batch door, and what would settle a sheet is said",
+          "[slow]") {
     const std::string list = temporary("list.json"), keep = demo("bolt-keep.dxf"),
                       saved = temporary("keep.uprism");
     const auto write = [&](const char* text) { std::ofstream(list) << text; };

@@ -382,7 +382,8 @@ TEST_CASE("of a sheet without a solid the one finding is named whose repair leav
         CHECK_FALSE(diagnosed(checked(fmt::format(PRISM_TEST_DATA "/sheets/{}.dxf", sheet))).settles);
 }
 
-TEST_CASE("of two lines that touch a round at both sides the one that is lacking is told by the other") {
+TEST_CASE("of two lines that touch a round at both sides the one that is lacking is told by the other",
+          "[slow]") {
     const Document sound = checked(PRISM_TEST_DATA "/sheets/clean11.dxf");
     for (const char* handle : {"3B", "3C"}) {
         const auto it = std::ranges::find(sound.model().drawing->entities, handle, &Entity::handle);

@@ -83,7 +83,7 @@ TEST_CASE("a fact against the lines of the sheet is kept, and told by its name")
           120 * 80 * 30 - 50 * 28 * 20 - kPi * 49 * 30 - 1e-3); // the near pocket is filled
 }
 
-TEST_CASE("a search tells of each solid that comes nearer, the last being the one proposed") {
+TEST_CASE("a search tells of each solid that comes nearer, the last being the one proposed", "[slow]") {
     for (const char* sheet :
          {PRISM_TEST_DATA "/sheets/clean04.dxf", PRISM_TEST_DATA "/sheets/fault05-mirrored-side.dxf"}) {
         const Document d = opened(sheet);
@@ -160,7 +160,7 @@ TEST_CASE("a list with facts alone is read; one with what is no fact is refused,
     CHECK(hole.error().message.find("a fact is areas pushed") != std::string::npos);
 }
 
-TEST_CASE("a list that was begun is completed to the solid that is nearest to it; its steps stay") {
+TEST_CASE("a list that was begun is completed to the solid that is nearest to it; its steps stay", "[slow]") {
     for (const auto& [floor, near, far] : {std::tuple{10.0, 20.0, 10.0}, {20.0, 10.0, 20.0}}) {
         Document d = opened(demo("bolt-keep.dxf"));
         Choices c = d.choices();

@@ -305,7 +305,6 @@ class Cover {
                 if (const auto b = low ? std::nullopt : boundAt(r, r.lo())) s.from = *b;
                 if (const auto b = high ? std::nullopt : boundAt(r, r.hi())) s.to = *b;
             }
-            s.name = fmt::format("{} from the {} view", nameOf(o), nameOf(s.view));
             out.push_back(std::move(s));
         }
     }

@@ -1,6 +1,7 @@
 #include "core/proposing/judge.h"
 
 #include "core/proposing/single_cuts.h"
+#include "core/proposing/step_names.h"
 
 #include <fmt/format.h>
 
@@ -65,31 +66,32 @@ std::vector<Step> Judge::whole(std::vector<Step> steps) const {
     return finish_(std::move(steps));
 }
 
-void Judge::consider(std::vector<Step> candidate, const char* found) {
+bool Judge::consider(std::vector<Step> candidate, const char* found) {
     last_.clear();
     ++not_nearer_;
-    if (candidate.empty()) return;
+    if (candidate.empty()) return false;
     candidate = whole(std::move(candidate));
-    if (std::ranges::find(considered_, candidate) != considered_.end()) return;
+    nameSteps(f_, areas_.drawn, candidate);
+    if (std::ranges::find(considered_, candidate) != considered_.end()) return false;
     considered_.push_back(candidate);
-    if (exhausted()) return;
+    if (exhausted()) return false;
     if (roundSteps(f_, areas_.drawn, candidate) > kMostRound) {
         left_undone = "a solid of many round areas was not held against the sheet";
-        return;
+        return false;
     }
     ++tried;
     work_.spend(kWorkOfOne);
     BuildResult b = prism::build(f_, areas_, candidate, progress_, {}, nullptr, Measuring::coarse);
-    if (b.shape.IsNull()) return;
+    if (b.shape.IsNull()) return false;
     const int weight = weightOf(b.shape);
     work_.spend(kWorkOfFace * weight);
-    if (!b.ok() || notKept(facts_, b.shape)) return;
+    if (!b.ok() || notKept(facts_, b.shape)) return false;
     if (weight > kMostWeight) {
         left_undone = "a solid with many free-form faces was not held against the sheet";
-        return;
+        return false;
     }
     auto proof = prove(f_, b.shape, progress_, kinds_);
-    if (!proof) return;
+    if (!proof) return false;
     last_ = proof->views;
     const bool fits = proof->clean() && b.measure.solids == 1;
     if (fits && clean) {
@@ -99,23 +101,25 @@ void Judge::consider(std::vector<Step> candidate, const char* found) {
                                return std::abs(a.volume - b.measure.volume) <= same;
                            });
         if (!known) others.push_back({std::move(candidate), b.measure.volume, {}, b.shape, {}});
-        return;
+        return false;
     }
     const double away = distanceFromSheet(*proof) + (b.measure.solids > 1 ? 1e-3 : 0);
     double shown = 0, not_shown = 0;
     for (const ViewProof& v : proof->views) shown += v.matched_length, not_shown += v.missing_length;
-    if (shown < not_shown) return; // less than half of the sheet: nothing to go on from
+    if (shown < not_shown) return false; // less than half of the sheet: nothing to go on from
     if (away < nearest_) nearest_ = away, not_nearer_ = 0;
-    if (away >= off) return;
+    if (away >= off) return false;
     steps = std::move(candidate), off = away, how = found, volume = b.measure.volume;
     missing = proof->missing, extra = proof->extra;
     clean = fits;
     build = std::move(b), this->proof = std::move(*proof);
     if (better_) better_(*this);
+    return true;
 }
 
 void Judge::prefer(std::vector<Step> candidate, const std::string& differs) {
     ++tried;
+    nameSteps(f_, areas_.drawn, candidate);
     BuildResult b = prism::build(f_, areas_, candidate, progress_, {}, nullptr, Measuring::coarse);
     if (!b.ok() || b.measure.solids != 1 || notKept(facts_, b.shape)) return;
     auto proof = prove(f_, b.shape, progress_, kinds_);

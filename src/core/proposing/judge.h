@@ -31,9 +31,9 @@ class Judge {
     /// Called whenever something is kept that comes closer to the sheet than what was.
     void setBetter(std::function<void(const Judge&)> told) { better_ = std::move(told); }
 
-    /// Builds and proves steps; keeps them when they come closer to the sheet than what is kept. Another
-    /// solid that fits as well is kept as an alternative.
-    void consider(std::vector<Step> steps, const char* how);
+    /// Names, builds and proves steps; keeps them when they come closer to the sheet than what is kept:
+    /// whether they did. Another solid that fits as well is kept as an alternative.
+    bool consider(std::vector<Step> steps, const char* how);
 
     /// Takes steps in the place of those that are kept, if their solid fits the sheet as well; what was kept
     /// becomes an alternative, which `differs` in words. Only once something fits.

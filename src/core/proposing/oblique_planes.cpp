@@ -195,7 +195,7 @@ Step facetOf(const ObliquePlane& p, int side) {
     s.corners.assign(p.corners.begin(), p.corners.end());
     const double reach = length(p.corners[1] - p.corners[0]);
     s.taken = (p.corners[0] + p.corners[1] + p.corners[2]) * (1.0 / 3) + p.normal * (side * reach);
-    s.name = "facet";
+    s.name = "oblique cut";
     return s;
 }
 

@@ -100,9 +100,9 @@ void takeCuts(std::vector<Step> steps, Progress& progress, Judge& best) {
     constexpr int kMostDropped = 10;
     for (int dropped = 0; dropped <= kMostDropped && !steps.empty() && !progress.cancelled(); ++dropped) {
         const int before = best.tried;
-        best.consider(steps, "outlines intersected, then cut");
+        const bool kept = best.consider(steps, "outlines intersected, then cut");
         best.tried = before; // each was counted when it was cut
-        if (best.steps == steps) return;
+        if (kept) return;
         steps.pop_back();
     }
 }

@@ -144,7 +144,6 @@ Step cutOf(const Figure& f, const ClosedArea& a) {
     s.operation = Operation::cut;
     s.areas = {a.seed};
     s.reach = Reach::through;
-    s.name = "cut through";
     return s;
 }
 
@@ -157,7 +156,6 @@ void cutDown(const Figure& f, Proposer& p) {
     for (const ClosedArea& a : p.areas()) {
         Step s = cutOf(f, a);
         s.reach = Reach::between;
-        s.name = "cut to depth";
         const bool low = viewerAtLowEnd(*f.viewById(a.view));
         for (const MarkRef& m : depthsOf(f, a)) {
             Bound& inner = low ? s.to : s.from;
