@@ -291,16 +291,15 @@ void MainWindow::offer(const std::shared_ptr<const Proposal>& p) {
              tr("A solid was found that shows every line of the sheet; whether it "
                 "is the only one was not looked at to the end."));
     else
-        tell(
-            tr("The best solid found does not explain the sheet"),
-            tr("%1 of the sheet are not on it, and it has %2 that the sheet does not show. Found by: %3.%4%5")
-                    .arg(counted(p->missing, tr("line"), tr("lines")),
-                         counted(p->extra, tr("line"), tr("lines")), QString::fromStdString(p->how),
-                         p->left_undone.empty() ? QString() : " " + sentence(p->left_undone) + ".",
-                         p->denied.empty() ? QString()
-                                           : tr(" Without the fact \"%1\" a solid would show every line.")
-                                                 .arg(QString::fromStdString(p->denied))) +
-                oneRepairAway());
+        tell(tr("The best solid found does not explain the sheet"),
+             tr("It lacks %1 of the sheet and has %2 too many. Found by: %3.%4%5")
+                     .arg(counted(p->missing, tr("line"), tr("lines")),
+                          counted(p->extra, tr("line"), tr("lines")), QString::fromStdString(p->how),
+                          p->left_undone.empty() ? QString() : " " + sentence(p->left_undone) + ".",
+                          p->denied.empty() ? QString()
+                                            : tr(" Without the fact \"%1\" a solid would show every line.")
+                                                  .arg(QString::fromStdString(p->denied))) +
+                 oneRepairAway());
     offered_ = [this, p] { session_.take(p); };
     accept_->setText(p->clean ? tr("Take it")
                               : tr("Take it with %1 open").arg(counted(off, tr("line"), tr("lines"))));
