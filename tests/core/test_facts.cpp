@@ -160,6 +160,20 @@ TEST_CASE("a list with facts alone is read; one with what is no fact is refused,
     CHECK(hole.error().message.find("a fact is areas pushed") != std::string::npos);
 }
 
+TEST_CASE("a list completed towards a solid that does not show every line says so") {
+    Document d = opened(PRISM_TEST_DATA "/sheets/fault08-hidden-as-visible.dxf");
+    const auto goal = proposeFor(d.model(), quiet);
+    REQUIRE(goal);
+    REQUIRE_FALSE(goal->clean);
+    Choices c = d.choices();
+    c.steps = {goal->steps.front()};
+    REQUIRE(d.apply("Begin", c, quiet));
+    const auto done = completed(d.model(), d.choices(), *goal, quiet);
+    REQUIRE(done);
+    CHECK(done->added >= 1);
+    CHECK_FALSE(done->left_undone.empty());
+}
+
 TEST_CASE("a list that was begun is completed to the solid that is nearest to it; its steps stay", "[slow]") {
     for (const auto& [floor, near, far] : {std::tuple{10.0, 20.0, 10.0}, {20.0, 10.0, 20.0}}) {
         Document d = opened(demo("bolt-keep.dxf"));

@@ -34,9 +34,13 @@ void Session::endGrowing(bool stopped) {
     const auto grown = std::exchange(growing_, nullptr);
     if (!grown) return;
     clearPreview();
-    const std::lock_guard lock(grown->mutex);
-    if (!stopped || !grown->best) return;
-    auto kept = std::make_shared<Proposal>(*grown->best);
+    if (!stopped) return;
+    std::shared_ptr<Proposal> kept;
+    {
+        const std::lock_guard lock(grown->mutex);
+        if (grown->best) kept = std::make_shared<Proposal>(*grown->best);
+    }
+    if (!kept) return;
     kept->left_undone = tr("the search was stopped").toStdString();
     emit proposed(kept);
 }

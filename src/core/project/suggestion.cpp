@@ -202,6 +202,9 @@ Result<Completion> completionOf(const Model& m, Choices c, const Proposal& goal,
         if (!proof) return tl::make_unexpected(proof.error());
         now.proof = std::move(*proof);
     }
+    if (r.left_undone.empty() && !(now.proof && now.proof->clean()))
+        r.left_undone = goal.clean ? fmt::format("{} steps did not lead there", r.added)
+                                   : "no solid was found that shows every line of the sheet";
     r.steps = std::move(c.steps), r.missing = now.proof ? now.proof->missing : 0;
     return r;
 }

@@ -34,7 +34,7 @@ struct Completion {
     std::vector<Step> steps; ///< those that were there, as they were, and the ones added
     int added = 0;
     int missing = 0;         ///< lines of the sheet that are still missing
-    std::string left_undone; ///< why the goal is not reached; empty when it is
+    std::string left_undone; ///< why the solid does not show every line; empty when it does
 };
 /// Adds steps until the solid is the goal. Impossible, in words, when not one can be added.
 Result<Completion> completed(const Model& m, const Choices& c, const Proposal& goal, Progress& progress);
