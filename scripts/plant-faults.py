@@ -10,7 +10,7 @@ flag, a limit), the core and batch-door tests are rebuilt and run, and the line 
 test fails or does not end. The share is told by stage; faults that were not noticed are listed one by one, since some
 of them change nothing: those are to be looked at, not counted away.
 """
-import argparse, collections, os, pathlib, random, re, shutil, subprocess, sys
+import argparse, collections, os, pathlib, random, re, shutil, subprocess, sys, time
 
 ROOT = pathlib.Path(__file__).resolve().parent.parent
 TREE = ROOT / "build" / "faults"
@@ -74,12 +74,48 @@ def build(jobs):
     return run(["ninja", "-C", str(BUILD), f"-j{jobs}", "test_core", "test_cli"], 3000) == 0
 
 
-def noticed(seconds, kinds):
-    for which in kinds:  # most faults are noticed by a quick test
-        for test in ("test_core", "test_cli"):
-            if run([str(BUILD / "bin" / test), "--abort", which], seconds, cwd=TREE) != 0:
-                return f"{test} {which}"
-    return None
+class Tests:
+    """The core and batch-door tests by file, run on all processors. First comes what noticed faults of the same stage
+    before, for the time that it takes; all end once one fails or takes far longer than it did without a fault."""
+    SLOWER, LEAST = 10, 60  # times as long, and seconds
+
+    def __init__(self, kinds, jobs):
+        self.kinds, self.jobs = kinds, jobs
+        self.files = [(f"test_{d}", p.stem) for d in ("core", "cli") for p in sorted((TREE / "tests" / d).glob("test_*.cpp"))]
+        self.takes = collections.defaultdict(lambda: 3000.0)  # by file and kind, seconds
+        self.noticed_by = collections.Counter()  # by stage and file
+
+    def start(self, program, stem, kind):
+        return subprocess.Popen([str(BUILD / "bin" / program), "-#", f"[#{stem}]{kind}", "--abort"], cwd=TREE,
+                                env=os.environ | {"LOCPATH": str(BUILD / "locale")}, stdout=subprocess.DEVNULL,
+                                stderr=subprocess.DEVNULL)
+
+    def failing(self, stage=None):
+        """The first file of tests that fails, none when all pass. Without a stage it is learnt how long each takes."""
+        for kind in self.kinds:  # most faults are noticed by a quick test
+            waiting = sorted(self.files, key=lambda f: (self.noticed_by[stage, f] + 0.1) / (0.2 + self.takes[f, kind]))
+            running = {}
+            try:
+                while waiting or running:
+                    while waiting and len(running) < self.jobs:
+                        test = waiting.pop()
+                        running[test] = self.start(*test, kind), time.monotonic()
+                    time.sleep(0.02)
+                    for test, (process, began) in list(running.items()):
+                        status, took = process.poll(), time.monotonic() - began
+                        if status is None and took < max(self.LEAST, self.SLOWER * self.takes[test, kind]):
+                            continue
+                        if status != 0:
+                            self.noticed_by[stage, test] += 1
+                            return f"{test[1]} {kind}"
+                        del running[test]
+                        if stage is None:
+                            self.takes[test, kind] = took
+            finally:
+                for process, _ in running.values():
+                    process.kill()
+                    process.wait()
+        return None
 
 
 def copied():
@@ -117,13 +153,13 @@ def main():
     a.add_argument("--again", type=pathlib.Path, help="the faults of an earlier list instead of random ones")
     a.add_argument("--jobs", type=int, default=os.cpu_count())
     a.add_argument("--quick", action="store_true", help="leave the slow tests out: what is missed then may be noticed by them")
-    a.add_argument("--seconds", type=int, default=900, help="longest run of one test program")
     q = a.parse_args()
     kinds = ("~[slow]",) if q.quick else ("~[slow]", "[slow]")
     copied()
     if not build(q.jobs):
         sys.exit("the copy does not build")
-    if (broken := noticed(q.seconds, kinds)) is not None:
+    tests = Tests(kinds, q.jobs)
+    if (broken := tests.failing()) is not None:
         sys.exit(f"{broken} fails without any fault")
     stages = q.stage or sorted(p.name for p in (TREE / "src" / "core").iterdir() if p.is_dir())
     faults = faults_in(q.again) if q.again else drawn(stages, q.seed)
@@ -140,7 +176,7 @@ def main():
             if not build(q.jobs):
                 continue  # the compiler noticed: no fault for the tests
             planted += 1
-            by = noticed(q.seconds, kinds)
+            by = tests.failing(stage)
         finally:
             path.write_text(whole)
         seen[stage][0] += by is not None

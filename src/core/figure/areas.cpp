@@ -125,6 +125,13 @@ bool ClosedArea::contains(Vec2 p) const {
     return std::none_of(holes.begin(), holes.end(), [&](const Loop& h) { return insideLoop(h, p); });
 }
 
+bool ClosedArea::onBorder(Vec2 p, double tolerance) const {
+    const auto on = [&](const Loop& l) {
+        return std::ranges::any_of(l, [&](const AreaEdge& e) { return distanceTo(e.shape, p) <= tolerance; });
+    };
+    return box.grown(tolerance).contains(p) && (on(outer) || std::ranges::any_of(holes, on));
+}
+
 std::vector<ClosedArea> closedAreasOf(const Figure& f, int view, const std::vector<double>& x,
                                       Progress& progress) {
     std::vector<ClosedArea> r;

@@ -25,6 +25,7 @@ struct ClosedArea {
     Box2 box;
     std::vector<int> bounds; ///< figure curves on its border, sorted
     bool contains(Vec2 p) const;
+    bool onBorder(Vec2 p, double tolerance) const;
 };
 
 /// Areas of all views with the given unknowns, hidden lines included, sorted by view and bounds.

@@ -95,11 +95,10 @@ bool Judge::consider(std::vector<Step> candidate, const char* found) {
     last_ = proof->views;
     const bool fits = proof->clean() && b.measure.solids == 1;
     if (fits && clean) {
-        const double same = 1e-6 * std::max(b.measure.volume, volume);
-        const bool known = std::abs(b.measure.volume - volume) <= same ||
-                           std::ranges::any_of(others, [&](const Alternative& a) {
-                               return std::abs(a.volume - b.measure.volume) <= same;
-                           });
+        const bool known =
+            sameVolume(b.measure.volume, volume) || std::ranges::any_of(others, [&](const Alternative& a) {
+                return sameVolume(b.measure.volume, a.volume);
+            });
         if (!known) others.push_back({std::move(candidate), b.measure.volume, {}, b.shape, {}});
         return false;
     }
@@ -117,16 +116,33 @@ bool Judge::consider(std::vector<Step> candidate, const char* found) {
     return true;
 }
 
-void Judge::prefer(std::vector<Step> candidate, const std::string& differs) {
+bool Judge::sameVolume(double a, double b) {
+    return std::abs(a - b) <= 1e-6 * std::max(a, b);
+}
+
+std::optional<Judge::Fitting> Judge::fitting(const std::vector<Step>& candidate) {
     ++tried;
-    nameSteps(f_, areas_.drawn, candidate);
     BuildResult b = prism::build(f_, areas_, candidate, progress_, {}, nullptr, Measuring::coarse);
-    if (!b.ok() || b.measure.solids != 1 || notKept(facts_, b.shape)) return;
+    if (!b.ok() || b.measure.solids != 1 || notKept(facts_, b.shape)) return {};
     auto proof = prove(f_, b.shape, progress_, kinds_);
-    if (!proof || !proof->clean()) return;
+    if (!proof || !proof->clean()) return {};
+    return Fitting{std::move(b), std::move(*proof)};
+}
+
+void Judge::prefer(std::vector<Step> candidate, const std::string& differs) {
+    nameSteps(f_, areas_.drawn, candidate);
+    auto fits = fitting(candidate);
+    if (!fits) return;
     others.insert(others.begin(), {std::move(steps), volume, differs, build.shape, {}});
-    steps = std::move(candidate), volume = b.measure.volume;
-    build = std::move(b), this->proof = std::move(*proof);
+    steps = std::move(candidate), volume = fits->build.measure.volume;
+    build = std::move(fits->build), proof = std::move(fits->proof);
+}
+
+void Judge::restate(std::vector<Step> candidate) {
+    auto fits = fitting(candidate);
+    if (!fits || !sameVolume(fits->build.measure.volume, volume)) return;
+    steps = std::move(candidate);
+    build = std::move(fits->build), proof = std::move(fits->proof);
 }
 
 std::vector<SightPlace> Judge::placesOff(const std::vector<ViewMap>& maps) const {

@@ -39,6 +39,9 @@ class Judge {
     /// becomes an alternative, which `differs` in words. Only once something fits.
     void prefer(std::vector<Step> steps, const std::string& differs);
 
+    /// Takes steps that make the very solid that is kept in another way. Nothing changes where they do not.
+    void restate(std::vector<Step> steps);
+
     /// Where the candidate considered last does not show what the sheet shows, or shows more, on these maps;
     /// empty when it was none that could be held against the sheet.
     std::vector<SightPlace> placesOff(const std::vector<ViewMap>& maps) const;
@@ -69,6 +72,13 @@ class Judge {
 
   private:
     std::vector<Step> whole(std::vector<Step> steps) const;
+    static bool sameVolume(double a, double b);
+    /// Builds and proves steps in the place of those that are kept; none where they do not fit.
+    struct Fitting {
+        BuildResult build;
+        Proof proof;
+    };
+    std::optional<Fitting> fitting(const std::vector<Step>& steps);
     std::vector<std::vector<Step>> considered_;
     std::vector<ViewProof> last_; ///< of the candidate considered last
     static constexpr int kMostNotNearer = 4;

@@ -59,27 +59,20 @@ class Naming {
             const bool picked = std::ranges::find(s.areas, a.seed) != s.areas.end();
             (picked ? mine : others).push_back(&a);
         }
+        const double tol = 2 * f_.tolerances.same_model;
         Border r;
         for (const ClosedArea* a : mine) r.box.add(a->box);
         for (const ClosedArea* a : mine)
             for (const AreaEdge& e : a->outer) {
-                const Vec2 middle = pointAt(e.shape, 0.5);
-                if (std::ranges::any_of(mine,
-                                        [&](const ClosedArea* o) { return o != a && bounds(*o, middle); }))
+                const Vec2 middle = pointAt(e.shape, 0.5); // where lines cross, areas share whole pieces
+                if (std::ranges::any_of(
+                        mine, [&](const ClosedArea* o) { return o != a && o->onBorder(middle, tol); }))
                     continue;
                 r.pieces.push_back(e.shape);
                 r.open = r.open || std::ranges::none_of(
-                                       others, [&](const ClosedArea* o) { return bounds(*o, middle); });
+                                       others, [&](const ClosedArea* o) { return o->onBorder(middle, tol); });
             }
         return r;
-    }
-    /// Whether a place lies on the border of an area: where lines cross, areas share whole pieces of them.
-    bool bounds(const ClosedArea& a, Vec2 p) const {
-        const double tol = 2 * f_.tolerances.same_model;
-        const auto on = [&](const Loop& l) {
-            return std::ranges::any_of(l, [&](const AreaEdge& e) { return distanceTo(e.shape, p) <= tol; });
-        };
-        return a.box.grown(tol).contains(p) && (on(a.outer) || std::ranges::any_of(a.holes, on));
     }
     bool aboutOneCentre(const std::vector<Curve>& pieces) const {
         const double tol = 2 * f_.tolerances.same_model;

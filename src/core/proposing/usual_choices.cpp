@@ -1,6 +1,7 @@
 #include "core/proposing/usual_choices.h"
 
 #include "core/proposing/chamfers_seen.h"
+#include "core/proposing/mirrored_steps.h"
 
 #include <fmt/format.h>
 
@@ -71,6 +72,8 @@ void preferChamfers(const Figure& f, const AreaSets& areas, Judge& best) {
 void preferUsual(const Figure& f, const AreaSets& areas, Judge& best) {
     preferThrough(f, areas, best);
     preferChamfers(f, areas, best);
+    if (auto mirrored = withMirrors(f, areas.drawn, best.steps); mirrored != best.steps)
+        best.restate(std::move(mirrored));
 }
 
 } // namespace prism
