@@ -121,8 +121,10 @@ def tees(p):
     b, reach = p.n(11, r - 3), f + p.n(6, 25)
     p.add("+ cyl z 0 0 0 %g %g" % (r, l))
     p.add("+ cyl z 0 0 0 %g %g" % (f, ft))
+    flanges = [0]
     if p.chance(0.7):
         p.add("+ cyl z 0 0 %g %g %g" % (l - ft, f, ft))
+        flanges.append(l - ft)
     c = l / 2 + p.n(-8, 8)
     p.add("+ cyl x 0 0 %g %g %g" % (c, b, reach))
     if p.chance(0.7):
@@ -133,7 +135,8 @@ def tees(p):
     n = p.rng.choice([4, 6])
     for i in range(n):
         q = 2 * math.pi * (i + 0.5) / n
-        p.add("- cyl z %.9g %.9g -1 %g 400" % ((r + f) / 2 * math.cos(q), (r + f) / 2 * math.sin(q), (f - r) * 0.25))
+        for z in flanges:
+            p.add("- cyl z %.9g %.9g %g %g %g" % ((r + f) / 2 * math.cos(q), (r + f) / 2 * math.sin(q), z - 1, (f - r) * 0.25, ft + 2))
     if p.chance(0.5):
         p.section = ("front", 0.0)
         p.views = ["front", "top"]

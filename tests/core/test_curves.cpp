@@ -1,5 +1,7 @@
 #include "core/base/curve.h"
 #include "core/base/ellipse_fit.h"
+#include "core/base/nearest_place.h"
+#include "core/base/polygon_bands.h"
 
 #include <random>
 
@@ -157,4 +159,47 @@ TEST_CASE("pieces of a spline that hardly have a length, or end a hair from its 
                 CHECK(distance(pointAt(piece, 0.5), pointAt(whole, 0.5 * (from + to))) < 1e-6);
                 CHECK(lengthOf(piece) <= lengthOf(whole) + 1e-9);
             }
+}
+
+TEST_CASE("no place tried on a curve is nearer than the one found, and what is surely farther is") {
+    std::mt19937 random(7);
+    std::uniform_real_distribution<double> at(-12, 12);
+    int far = 0;
+    for (const Curve& c : someCurves()) {
+        const NearestPlace nearest(c);
+        for (int k = 0; k < 60; ++k) {
+            const Vec2 p{at(random), at(random)};
+            const double found = distance(pointAt(c, nearest(p)), p);
+            double tried = std::numeric_limits<double>::infinity();
+            for (int i = 0; i <= 4000; ++i) tried = std::min(tried, distance(pointAt(c, i / 4000.0), p));
+            CHECK(found <= tried + 1e-9);
+            CHECK(found >= tried - 0.01); // as far as those tried stand from each other
+            for (double than : {0.1, 2.0, 9.0}) {
+                if (!nearest.farther(p, than)) continue;
+                CHECK(tried > than);
+                ++far;
+            }
+        }
+    }
+    CHECK(far > 100);
+}
+
+TEST_CASE("a polygon with bands holds the same places as edge by edge") {
+    std::mt19937 random(11);
+    std::uniform_real_distribution<double> at(-10, 10);
+    for (size_t corners : {3, 4, 9, 200}) {
+        std::vector<Vec2> star;
+        for (size_t i = 0; i < corners; ++i)
+            star.push_back(direction(2 * kPi * static_cast<double>(i) / static_cast<double>(corners)) *
+                           (i % 2 ? 4.0 : 9.0));
+        const PolygonBands bands(star);
+        int in = 0;
+        for (int k = 0; k < 500; ++k) {
+            const Vec2 p{at(random), k % 5 ? at(random) : star[static_cast<size_t>(k) % corners].y};
+            CHECK(bands.contains(p) == insidePolygon(star, p));
+            in += bands.contains(p);
+        }
+        CHECK(in > 20);
+        CHECK(in < 480);
+    }
 }

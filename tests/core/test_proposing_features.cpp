@@ -230,6 +230,51 @@ TEST_CASE("a bore through what two steps add is one bore, without a seam where t
     CHECK(p->build.measure.volume == Approx(base + plate + boss + rib - bore).epsilon(1e-7));
 }
 
+namespace {
+
+/// What a cylinder of radius r square to another one of radius R, their axes crossing, has beyond that one up
+/// to a distance from the axis: slice by slice.
+double beyondBarrel(double r, double R, double to) {
+    constexpr int kSlices = 20000;
+    double sum = 0;
+    for (int i = 0; i < kSlices; ++i) {
+        const double t = kPi * ((i + 0.5) / kSlices - 0.5), y = r * std::sin(t), half = r * std::cos(t);
+        sum += 2 * half * half * (to - std::sqrt(R * R - y * y)) * kPi / kSlices;
+    }
+    return sum;
+}
+
+double disc(double r) {
+    return kPi * r * r;
+}
+
+} // namespace
+
+TEST_CASE("a branch that the pipe hides in the view along it is a boss on its far side") {
+    NoProgress quiet;
+    const auto p = proposeFor(opened(PRISM_TEST_DATA "/parts/pipe-with-branch-behind.dxf").model(), quiet);
+    REQUIRE(p);
+    CHECK(p->clean);
+    const double pipe = (disc(23) - disc(16.5)) * 80.5,
+                 flanges = (disc(33.5) - disc(23) - 4 * disc(2.625)) * 19,
+                 branch = beyondBarrel(17, 23, 49.5) - beyondBarrel(10.5, 16.5, 49.5);
+    CHECK(p->build.measure.volume == Approx(pipe + flanges + branch).epsilon(1e-6));
+    CHECK(std::ranges::any_of(p->steps,
+                              [](const Step& s) { return s.name == "boss" && s.view == Role::left; }));
+}
+
+TEST_CASE("where walls meet at the place at which lines of a view touch a circle, the volume is right") {
+    NoProgress quiet;
+    const auto p = proposeFor(opened(PRISM_TEST_DATA "/parts/pipe-with-flanged-branch.dxf").model(), quiet);
+    REQUIRE(p);
+    CHECK(p->clean);
+    const double pipe = (disc(22.5) - disc(15.5)) * 110.5,
+                 flange = (disc(35) - disc(22.5) - 4 * disc(3.125)) * 7,
+                 branch = beyondBarrel(12.5, 22.5, 48.5) - beyondBarrel(5.5, 15.5, 48.5) +
+                          (disc(22) - disc(12.5)) * 8;
+    CHECK(p->build.measure.volume == Approx(pipe + flange + branch).epsilon(1e-6));
+}
+
 TEST_CASE("a bracket that is where its outlines meet, rounded all along its rim, is proposed exactly") {
     // Its corner is round from above and hollow from the front: no area of a view can be added there alone.
     // The rim runs round the foot and up the wall. The volume is that of the solid which the sheet was drawn

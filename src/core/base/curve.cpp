@@ -269,58 +269,6 @@ std::vector<Vec2> sampled(const Curve& c, double tolerance) {
     return even(n, [&](double t) { return pointAt(c, t); });
 }
 
-namespace {
-
-/// Where the distance to p is least between two places with one minimum between them.
-double leastBetween(const Curve& c, Vec2 p, double lo, double hi) {
-    for (int i = 0; i < 80; ++i) {
-        const double m1 = lo + (hi - lo) / 3, m2 = hi - (hi - lo) / 3;
-        if (distance(pointAt(c, m1), p) < distance(pointAt(c, m2), p))
-            hi = m2;
-        else
-            lo = m1;
-    }
-    return 0.5 * (lo + hi);
-}
-
-/// For ellipses and splines. One that runs past itself may be nearest between two samples that are not.
-double nearestOfMany(const Curve& c, Vec2 p) {
-    constexpr size_t kTried = 3;
-    const auto* spline = std::get_if<Spline>(&c);
-    const int n = spline ? std::max(96, 8 * static_cast<int>(spline->poles.size())) : 96;
-    std::vector<double> d;
-    for (int i = 0; i <= n; ++i) d.push_back(distance(pointAt(c, static_cast<double>(i) / n), p));
-    std::vector<std::pair<double, int>> least;
-    for (int i = 0; i <= n; ++i)
-        if ((i == 0 || d[i] <= d[i - 1]) && (i == n || d[i] <= d[i + 1])) least.emplace_back(d[i], i);
-    std::sort(least.begin(), least.end());
-    double best = 0, off = std::numeric_limits<double>::infinity();
-    for (size_t k = 0; k < std::min(kTried, least.size()); ++k) {
-        const double at = static_cast<double>(least[k].second) / n, step = 1.0 / n;
-        const double t = leastBetween(c, p, std::max(0.0, at - step), std::min(1.0, at + step));
-        if (const double here = distance(pointAt(c, t), p); here < off) off = here, best = t;
-    }
-    return best;
-}
-
-} // namespace
-
-double nearestParameter(const Curve& c, Vec2 p) {
-    if (auto* s = std::get_if<Segment>(&c)) {
-        const Vec2 d = s->b - s->a;
-        const double l2 = dot(d, d);
-        return l2 > 0 ? std::clamp(dot(p - s->a, d) / l2, 0.0, 1.0) : 0;
-    }
-    if (auto* a = std::get_if<Arc>(&c)) {
-        const double angle = angleOf(p - a->centre);
-        const double along =
-            a->sweep >= 0 ? positiveAngle(angle - a->start) : positiveAngle(a->start - angle);
-        if (along <= std::abs(a->sweep)) return along / std::abs(a->sweep);
-        return distance(p, startOf(c)) <= distance(p, endOf(c)) ? 0 : 1;
-    }
-    return nearestOfMany(c, p);
-}
-
 Curve fromBulge(Vec2 a, Vec2 b, double bulge) {
     const double chord = distance(a, b);
     // Flatter than this, the digits lost in the huge radius are more than the arc's height.

@@ -21,6 +21,7 @@
 #include <gp_Circ.hxx>
 #include <gp_Elips.hxx>
 #include <gp_Pln.hxx>
+#include <utility>
 
 namespace prism::building {
 
@@ -197,6 +198,23 @@ Loop withCorners(Loop loop, const std::set<int>& sharp) {
     return loop;
 }
 
+/// A whole circle in two halves whose joints are where walls of its axis are run through from, and not where
+/// other lines of the view happen to touch it: a curve in which a wall meets another one turns back right
+/// there, and the modeller ends it short of a seam that runs through that place. `first`: number of the first
+/// joint.
+Loop withOwnJoints(Loop loop, const Plane& plane, int first) {
+    if (loop.size() != 2 || !plane.arcs_from) return loop;
+    auto *a = std::get_if<Arc>(&loop[0].shape), *b = std::get_if<Arc>(&loop[1].shape);
+    const bool whole = a && b && loop[0].curve == loop[1].curve && a->sweep * b->sweep > 0 &&
+                       std::abs(std::abs(a->sweep + b->sweep) - 2 * kPi) < 1e-9;
+    if (!whole) return loop;
+    const double half = a->sweep > 0 ? kPi : -kPi;
+    a->start = *plane.arcs_from, b->start = *plane.arcs_from + half;
+    a->sweep = b->sweep = half;
+    loop[0].from = loop[1].to = first, loop[0].to = loop[1].from = first - 1;
+    return loop;
+}
+
 } // namespace
 
 std::vector<PlaneFace> facesOf(const std::vector<ClosedArea>& areas, const Plane& plane,
@@ -206,6 +224,8 @@ std::vector<PlaneFace> facesOf(const std::vector<ClosedArea>& areas, const Plane
     std::vector<Loop> loops = unionLoops(refs);
     if (!sharp.empty())
         for (Loop& l : loops) l = straightOn(withCorners(std::move(l), sharp), sharp);
+    int joint = -2; // no place of the view has a number below -1
+    for (Loop& l : loops) l = withOwnJoints(std::move(l), plane, std::exchange(joint, joint - 2));
     const Vertices vertices = verticesOf(loops, plane);
     std::vector<PlaneFace> faces;
     for (size_t i = 0; i < loops.size() && signedArea(loops[i]) > 0; ++i) {

@@ -1,5 +1,7 @@
 #include "core/proofing/cover.h"
 
+#include "core/base/nearest_place.h"
+
 namespace prism {
 namespace {
 
@@ -36,26 +38,28 @@ void coverArc(const Arc& s, const Arc& o, double tol, std::vector<Interval>& out
 
 /// Places of a curve where what lies on the other one may change: close by each other, and wherever the other
 /// one ends, so that a short gap between two others is not stepped over.
-std::vector<double> lookedAt(const Curve& c, const Curve& o) {
+std::vector<double> lookedAt(const Curve& c, const NearestPlace& on_c, const Curve& o) {
     constexpr double kApart = 0.5; // mm
     const int n = static_cast<int>(std::clamp(lengthOf(c) / kApart, 100.0, 2000.0));
     std::vector<double> r;
     for (int i = 0; i <= n; ++i) r.push_back(static_cast<double>(i) / n);
     if (!isClosed(o, 0))
-        for (Vec2 p : {startOf(o), endOf(o)}) r.push_back(nearestParameter(c, p));
+        for (Vec2 p : {startOf(o), endOf(o)}) r.push_back(on_c(p));
     std::sort(r.begin(), r.end());
     return r;
 }
 
-void coverGeneral(const Curve& c, const Curve& o, double tol, double at_ends, std::vector<Interval>& out) {
+void coverGeneral(const Curve& c, const NearestPlace& on_c, const Curve& o, double tol, double at_ends,
+                  std::vector<Interval>& out) {
     const Box2 box =
         boxOf(o).grown(tol + 0.02 * boxOf(o).diagonal()); // a spline's box is found from places on it
     if (!box.overlaps(boxOf(c).grown(0.02 * boxOf(c).diagonal()))) return;
     const bool closed = isClosed(o, 0);
+    const NearestPlace on_o(o);
     auto on = [&](double t) {
         const Vec2 p = pointAt(c, t);
-        if (!box.contains(p)) return false;
-        const double nearest = nearestParameter(o, p), away = distance(pointAt(o, nearest), p);
+        if (!box.contains(p) || on_o.farther(p, tol)) return false;
+        const double nearest = on_o(p), away = distance(pointAt(o, nearest), p);
         // Past its end it covers nothing, however wide the tolerance beside it is.
         const bool past = !closed && (nearest <= 1e-9 || nearest >= 1 - 1e-9);
         return away <= (past ? std::min(tol, at_ends) : tol);
@@ -65,7 +69,7 @@ void coverGeneral(const Curve& c, const Curve& o, double tol, double at_ends, st
         for (int i = 0; i < 24; ++i) (on(0.5 * (off + in)) ? in : off) = 0.5 * (off + in);
         return in;
     };
-    const std::vector<double> at = lookedAt(c, o);
+    const std::vector<double> at = lookedAt(c, on_c, o);
     bool before = on(at.front());
     for (size_t i = 1; i < at.size(); ++i) {
         const bool here = on(at[i]);
@@ -84,6 +88,7 @@ void coverGeneral(const Curve& c, const Curve& o, double tol, double at_ends, st
 } // namespace
 
 std::vector<Interval> uncovered(const Curve& c, const std::vector<const Curve*>& others, double tol) {
+    const NearestPlace on_c(c);
     std::vector<Interval> covered;
     for (const Curve* o : others) {
         const auto *s = std::get_if<Segment>(&c), *t = std::get_if<Segment>(o);
@@ -93,9 +98,9 @@ std::vector<Interval> uncovered(const Curve& c, const std::vector<const Curve*>&
         else if (a && b)
             coverArc(*a, *b, tol, covered);
         else if (std::holds_alternative<Spline>(c) || std::holds_alternative<Spline>(*o))
-            coverGeneral(c, *o, kFreeForm * tol, 2 * tol, covered);
+            coverGeneral(c, on_c, *o, kFreeForm * tol, 2 * tol, covered);
         else if (!(s && b) && !(a && t))
-            coverGeneral(c, *o, 2 * tol, 2 * tol, covered);
+            coverGeneral(c, on_c, *o, 2 * tol, 2 * tol, covered);
     }
     std::sort(covered.begin(), covered.end(),
               [](const Interval& x, const Interval& y) { return x.from < y.from; });

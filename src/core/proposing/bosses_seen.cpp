@@ -43,7 +43,8 @@ class Seer {
             const FigureCurve& c = f_.curves[i];
             const auto* a = std::get_if<Arc>(&c.drawn);
             const FigureView& v = *f_.viewById(c.view);
-            if (!a || !a->full() || c.role != LineRole::outline || !v.principal()) continue;
+            const bool drawn = c.role == LineRole::outline || c.role == LineRole::hidden;
+            if (!a || !a->full() || !drawn || !v.principal()) continue;
             if (auto b = bossOf({&v, static_cast<int>(i), a->centre, a->radius})) r.push_back(std::move(*b));
         }
         return r;
@@ -51,7 +52,9 @@ class Seer {
 
   private:
     std::optional<BossSeen> bossOf(const Ring& ring) const {
-        const double out = viewerAtLowEnd(*ring.view) ? -1 : 1;
+        // The body hides a boss on its far side.
+        const bool behind = f_.curves[static_cast<size_t>(ring.curve)].role == LineRole::hidden;
+        const double out = viewerAtLowEnd(*ring.view) != behind ? -1 : 1;
         std::vector<Shown> shown;
         for (const ViewMap& m : maps_) {
             const FigureView& o = m.view();

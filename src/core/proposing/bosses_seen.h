@@ -11,8 +11,8 @@ struct BossSeen {
     Step step; ///< that makes it, from within the body
 };
 
-/// Those whose end is free and faces the viewer of their circle. `areas`: of the whole sheet, which the steps
-/// are made of.
+/// Those whose end is free, on the side of the viewer of their circle or, where that is hidden, on the far
+/// one. `areas`: of the whole sheet, which the steps are made of.
 std::vector<BossSeen> bossesSeen(const Figure& f, const std::vector<ViewMap>& maps, const AreaSets& areas);
 
 /// The figure as it would be drawn without them. What only they hide is seen then.

@@ -139,6 +139,7 @@ void Judge::prefer(std::vector<Step> candidate, const std::string& differs) {
 }
 
 void Judge::restate(std::vector<Step> candidate) {
+    nameSteps(f_, areas_.drawn, candidate);
     auto fits = fitting(candidate);
     if (!fits || !sameVolume(fits->build.measure.volume, volume)) return;
     steps = std::move(candidate);

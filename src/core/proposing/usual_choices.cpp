@@ -67,11 +67,33 @@ void preferChamfers(const Figure& f, const AreaSets& areas, Judge& best) {
     }
 }
 
+/// Two holes that face each other from both sides of the part, as in the arms of a fork, as one that runs
+/// through both, where that takes away nothing else.
+void joinFacingHoles(Judge& best) {
+    const auto facing = [](const Step& a, const Step& b) {
+        Step o = b;
+        o.hole.from_far = !o.hole.from_far, o.to = a.to, o.name = a.name;
+        return a.kind == StepKind::hole && a.reach == Reach::between && a.hole.kind == HoleKind::plain &&
+               a == o;
+    };
+    for (size_t i = 0; i < best.steps.size(); ++i)
+        for (size_t k = i + 1; k < best.steps.size(); ++k) {
+            if (!facing(best.steps[i], best.steps[k])) continue;
+            std::vector<Step> steps = best.steps;
+            Step& one = steps[i];
+            one.reach = Reach::through, one.from = one.to = {}, one.name = {};
+            one.hole.from_far = false, one.hole.point = HoleShape{}.point;
+            steps.erase(steps.begin() + static_cast<std::ptrdiff_t>(k));
+            best.restate(std::move(steps));
+        }
+}
+
 } // namespace
 
 void preferUsual(const Figure& f, const AreaSets& areas, Judge& best) {
     preferThrough(f, areas, best);
     preferChamfers(f, areas, best);
+    joinFacingHoles(best);
     if (auto mirrored = withMirrors(f, areas.drawn, best.steps); mirrored != best.steps)
         best.restate(std::move(mirrored));
 }

@@ -1,12 +1,12 @@
 #include "core/proposing/view_map.h"
 
-#include "core/base/polygon.h"
-
 namespace prism {
 namespace {
 
-/// Where a curve meets the line on which coordinate `fixed` (0 right, 1 up) has the value `at`.
-void meet(const Curve& c, int fixed, double at, double tolerance, std::vector<double>& out) {
+/// Where a curve meets the line on which coordinate `fixed` (0 right, 1 up) has the value `at`. `pts`: places
+/// on it, of one that is no arc.
+void meet(const Curve& c, const std::vector<Vec2>& pts, int fixed, double at, double tolerance,
+          std::vector<double>& out) {
     if (const auto* a = std::get_if<Arc>(&c)) {
         const double off = at - a->centre[fixed], h2 = a->radius * a->radius - off * off;
         if (h2 < 0) return;
@@ -16,7 +16,6 @@ void meet(const Curve& c, int fixed, double at, double tolerance, std::vector<do
         }
         return;
     }
-    const auto pts = sampled(c, tolerance);
     for (size_t i = 1; i < pts.size(); ++i) {
         const double u = pts[i - 1][fixed], v = pts[i][fixed];
         if ((u > at) == (v > at)) continue;
@@ -66,12 +65,15 @@ ViewMap::ViewMap(const Figure& f, const FigureView& v, const std::vector<ClosedA
         local_.push_back(told ? std::optional(f.value((*broken)->planes.front(), f.drawn)) : std::nullopt);
         areas_.push_back(a);
         hatched_.push_back((cut_ || told) && isHatched(f, a));
-        outlines_.push_back(polygonOf(a.outer, f.size * 2e-6));
+        outlines_.emplace_back(polygonOf(a.outer, f.size * 2e-6));
         around_.push_back(signedArea(a.outer));
     }
     for (const FigureCurve& c : f.curves) {
         if (c.view != v.view || c.freehand) continue;
         curves_.emplace_back(c.role, c.drawn);
+        places_.emplace_back(c.drawn);
+        chords_.push_back(std::holds_alternative<Arc>(c.drawn) ? std::vector<Vec2>{}
+                                                               : sampled(c.drawn, tolerance_));
         boxes_.push_back(boxOf(c.drawn).grown(tolerance_));
         has_hidden_ = has_hidden_ || c.role == LineRole::hidden;
     }
@@ -85,14 +87,14 @@ int ViewMap::areaAt(Vec2 p) const {
     // within another area as well.
     int best = -1;
     for (int i : area_tree_->overlapping({p, p}))
-        if ((best < 0 || around_[i] < around_[best]) && insidePolygon(outlines_[i], p)) best = i;
+        if ((best < 0 || around_[i] < around_[best]) && outlines_[i].contains(p)) best = i;
     return best;
 }
 
 void ViewMap::crossings(int fixed, double at, std::vector<double>& out) const {
     for (size_t i = 0; i < curves_.size(); ++i)
         if (at >= boxes_[i].lo[fixed] && at <= boxes_[i].hi[fixed])
-            meet(curves_[i].second, fixed, at, tolerance_, out);
+            meet(curves_[i].second, chords_[i], fixed, at, tolerance_, out);
     std::sort(out.begin(), out.end());
     out.erase(
         std::unique(out.begin(), out.end(), [&](double a, double b) { return b - a <= 4 * tolerance_; }),
@@ -126,7 +128,10 @@ bool ViewMap::showsCut(const Curve& c) const {
 int ViewMap::curveAt(Vec2 p) const {
     int best = -1;
     for (int i : curve_tree_->overlapping({p, p})) {
-        if (distanceTo(curves_[i].second, p) > 2 * tolerance_) continue;
+        const NearestPlace& on = places_[static_cast<size_t>(i)];
+        if (on.farther(p, 2 * tolerance_) ||
+            distance(pointAt(curves_[static_cast<size_t>(i)].second, on(p)), p) > 2 * tolerance_)
+            continue;
         if (curves_[i].first == LineRole::outline) return i;
         best = i;
     }

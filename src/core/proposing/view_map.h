@@ -1,5 +1,7 @@
 #pragma once
 #include "core/base/box_tree.h"
+#include "core/base/nearest_place.h"
+#include "core/base/polygon_bands.h"
 #include "core/figure/areas.h"
 
 namespace prism {
@@ -86,9 +88,11 @@ class ViewMap {
     const FigureView* view_;
     double tolerance_, proof_;
     std::vector<ClosedArea> areas_;
-    std::vector<std::vector<Vec2>> outlines_; ///< by area, its outer border as a polygon
-    std::vector<double> around_;              ///< by area, mm^2 within its outer border
+    std::vector<PolygonBands> outlines_; ///< by area, its outer border
+    std::vector<double> around_;         ///< by area, mm^2 within its outer border
     std::vector<std::pair<LineRole, Curve>> curves_;
+    std::vector<NearestPlace> places_;      ///< by curve
+    std::vector<std::vector<Vec2>> chords_; ///< by curve, but for arcs
     std::vector<Box2> boxes_;
     std::optional<BoxTree> area_tree_, curve_tree_;
     bool has_hidden_ = false;

@@ -1,0 +1,116 @@
+#include "core/project/propose_for.h"
+#include "core/proposing/mirrored_steps.h"
+#include "support/samples.h"
+
+#include <catch2/catch.hpp>
+
+// Steps that are images of others, and holes that face each other.
+using namespace prism;
+using namespace prism::test;
+
+namespace {
+
+Proposal proposed(const Document& d) {
+    NoProgress quiet;
+    auto p = proposeFor(d.model(), quiet);
+    REQUIRE(p);
+    REQUIRE(p->clean);
+    return *p;
+}
+
+std::vector<std::string> names(const std::vector<Step>& steps) {
+    std::vector<std::string> r;
+    for (const Step& s : steps) r.push_back(s.name);
+    return r;
+}
+
+using Names = std::vector<std::string>;
+
+} // namespace
+
+TEST_CASE("the arms of a fork are one and its image, and the hole through both is one hole") {
+    const Sample fork = sample("clean12");
+    const Document d = opened(fork.path);
+    const Proposal p = proposed(d);
+    CHECK(names(p.steps) == Names{"base", "lug", "lug mirrored", "hole"});
+    const Step& mirror = p.steps[2];
+    CHECK(mirror.kind == StepKind::mirror);
+    CHECK(mirror.across == Axis::y);
+    CHECK(mirror.of == Names{"lug"});
+    CHECK(p.steps[3].reach == Reach::through);
+    CHECK(p.build.measure.volume == Approx(fork.truth["volume"].get<double>()).epsilon(1e-8));
+    CHECK(p.alternatives.empty()); // the same solid, made in another way
+}
+
+TEST_CASE("an image stays with its original when numbers change") {
+    NoProgress quiet;
+    Document d = opened(sample("clean12").path);
+    Choices c = d.choices();
+    c.steps = proposed(d).steps;
+    REQUIRE(d.apply("Propose", c, quiet));
+    int changed = 0;
+    const auto entries = d.model().ledger.entries;
+    for (const LedgerEntry& e : entries) {
+        if (e.state != EntryState::drives) continue;
+        INFO(e.name << " from " << e.value);
+        Choices driven = c;
+        driven.numbers[e.name].value = 1.03 * e.value;
+        REQUIRE(d.apply("Change", driven, quiet));
+        CHECK(d.model().build.measure.valid);
+        REQUIRE(d.model().proof);
+        CHECK(d.model().proof->clean());
+        ++changed;
+    }
+    CHECK(changed > 2);
+}
+
+TEST_CASE("steps become images only about a line of the sheet, and neighbours share one mirror") {
+    const Document d = opened(sample("clean12").path);
+    const Figure& f = d.model().figure;
+    const AreaSets areas(f);
+    std::vector<Step> steps = proposed(d).steps;
+    // Both arms, written out.
+    Step arm = steps[1], other = arm;
+    other.name = "other arm";
+    other.from = {Bound::Kind::mark, {Role::top, {50.8, 35.56}}}, other.to = {};
+    const std::vector<Step> plain{steps[0], arm, other};
+    const auto found = withMirrors(f, areas.drawn, plain);
+    REQUIRE(found.size() == 3);
+    CHECK(found[2].kind == StepKind::mirror);
+    CHECK(found[2].name == "lug mirrored");
+    NoProgress quiet;
+    CHECK(build(f, found, quiet).measure.volume ==
+          Approx(build(f, plain, quiet).measure.volume).epsilon(1e-9));
+
+    // Two parts of each arm share a mirror, whichever stands first.
+    REQUIRE(arm.areas.size() == 2);
+    Step near = arm, far = arm, near_image = other, far_image = other;
+    near.areas = near_image.areas = {arm.areas[0]}, far.areas = far_image.areas = {arm.areas[1]};
+    near.name = "near", far.name = "far", near_image.name = "near image", far_image.name = "far image";
+    for (const auto& list : {std::vector<Step>{steps[0], near, near_image, far, far_image},
+                             std::vector<Step>{steps[0], near, far, far_image, near_image}}) {
+        const auto shared = withMirrors(f, areas.drawn, list);
+        REQUIRE(shared.size() == 4);
+        CHECK(shared[3].of.size() == 2);
+        CHECK(build(f, shared, quiet).measure.volume ==
+              Approx(build(f, plain, quiet).measure.volume).epsilon(1e-9));
+    }
+
+    // A cut between them keeps them apart from each other's place; one that is spoken of stays itself.
+    Step hole = steps[3];
+    const auto kept = withMirrors(f, areas.drawn, {steps[0], near, near_image, hole, far, far_image});
+    REQUIRE(kept.size() == 6);
+    CHECK(names(kept) == Names{"base", "near", "near mirrored", "hole", "far", "far mirrored"});
+    Step fillet;
+    fillet.kind = StepKind::fillet, fillet.edges.step = "other arm", fillet.name = "fillet";
+    CHECK(withMirrors(f, areas.drawn, {steps[0], arm, other, fillet})[2].kind == StepKind::extrude);
+    // Not as deep, or of the other kind: no image.
+    Step short_one = other, cut = other;
+    short_one.from.beyond = 1.0, cut.operation = Operation::cut;
+    CHECK(withMirrors(f, areas.drawn, {steps[0], arm, short_one})[2].kind == StepKind::extrude);
+    CHECK(withMirrors(f, areas.drawn, {steps[0], arm, cut})[2].kind == StepKind::extrude);
+    // Without the lines of the sheet that say so there is no image either.
+    Figure untold = f;
+    std::erase_if(untold.relations, [](const Relation& r) { return r.kind == RelationKind::symmetric; });
+    CHECK(withMirrors(untold, areas.drawn, plain) == plain);
+}
