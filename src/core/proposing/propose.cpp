@@ -224,11 +224,7 @@ void tellApart(const Figure& f, Proposal& p) {
 /// What a judge keeps, as a proposal without its measures and alternatives.
 Proposal keptBy(const Judge& best) {
     Proposal r;
-    const auto some = [](size_t n, const char* what) {
-        return fmt::format("{} {}{}", n, what, n == 1 ? "" : "s");
-    };
-    r.how = fmt::format("{}, {}, {} tried", best.how, some(best.steps.size(), "step"),
-                        some(static_cast<size_t>(best.tried), "candidate"));
+    r.how = fmt::format("{}, {} candidate{} tried", best.how, best.tried, best.tried == 1 ? "" : "s");
     r.steps = best.steps, r.tried = best.tried, r.clean = best.clean;
     r.missing = best.missing, r.extra = best.extra, r.left_undone = best.left_undone;
     r.build = best.build, r.proof = best.proof;

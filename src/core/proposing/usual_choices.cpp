@@ -1,7 +1,6 @@
 #include "core/proposing/usual_choices.h"
 
 #include "core/proposing/chamfers_seen.h"
-#include "core/proposing/mirrored_steps.h"
 
 #include <fmt/format.h>
 
@@ -94,8 +93,6 @@ void preferUsual(const Figure& f, const AreaSets& areas, Judge& best) {
     preferThrough(f, areas, best);
     preferChamfers(f, areas, best);
     joinFacingHoles(best);
-    if (auto mirrored = withMirrors(f, areas.drawn, best.steps); mirrored != best.steps)
-        best.restate(std::move(mirrored));
 }
 
 } // namespace prism

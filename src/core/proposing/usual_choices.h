@@ -5,8 +5,7 @@ namespace prism {
 
 /// Of what the views leave open, what is by far more usual: round cuts through rather than to a depth that no
 /// line tells, chamfered ends rather than stepped ones. What stood there becomes an alternative. Holes
-/// that face each other become one, and steps that are images of others mirrors, where the solid stays the
-/// same. Only once something fits the sheet.
+/// that face each other become one, where the solid stays the same. Only once something fits the sheet.
 void preferUsual(const Figure& f, const AreaSets& areas, Judge& best);
 
 } // namespace prism
