@@ -128,7 +128,7 @@ Result<void> complete(Opened& o) {
     Choices c = d.choices();
     c.steps = done->steps;
     o.completion = std::move(*done);
-    return o.document.apply("Complete the steps", c, g_quiet);
+    return o.document.apply("Complete the steps", c, g_quiet, Stage::solid, o.completion->built);
 }
 
 } // namespace

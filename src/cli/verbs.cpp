@@ -2,6 +2,7 @@
 #include "cli/report.h"
 #include "core/building/kernel.h"
 #include "core/project/carry_over.h"
+#include "core/project/facts_kept.h"
 #include "core/project/project_file.h"
 #include "core/project/reading_preset.h"
 
@@ -327,8 +328,11 @@ int runBuild(const Request& q) {
     else if (trouble.empty() && o->completion && !o->completion->left_undone.empty())
         trouble = fmt::format("{} steps were added, then no more: {}", o->completion->added,
                               o->completion->left_undone);
+    if (trouble.empty())
+        if (const auto against = factNotKept(m, o->document.choices())) trouble = against->message;
     std::optional<Finding> would_fit;
-    if (o->proposal && m.proof && !m.proof->clean()) would_fit = oneRepairFrom(o->document);
+    const bool asked = o->proposal && o->proposal->denied.empty(); // a fact that is denied is the cause
+    if (asked && m.proof && !m.proof->clean()) would_fit = oneRepairFrom(o->document);
     if (would_fit)
         trouble += fmt::format("; one repair would leave the sheet a solid: {} ({})", would_fit->message,
                                would_fit->remedies.front().words);

@@ -160,6 +160,39 @@ TEST_CASE("a list with facts alone is read; one with what is no fact is refused,
     CHECK(hole.error().message.find("a fact is areas pushed") != std::string::npos);
 }
 
+TEST_CASE("a finished list that is against a fact says so, with the fact's name and place") {
+    Document d = opened(demo("bolt-keep.dxf"));
+    const auto p = proposedWith(d, {said(true, kNearPocket, {}, atHeight(20), "shallow")}); // 10 deep
+    REQUIRE(p);
+    Choices c = d.choices();
+    c.steps = p->steps;
+    c.facts = {said(true, kNearPocket, {}, atHeight(20), "shallow"), said(false, kBolt, {}, {}, "bolt")};
+    c.facts[1].reach = Reach::through;
+    const auto told = [&] {
+        REQUIRE(d.apply("Build", c, quiet));
+        std::vector<Finding> r;
+        for (const Finding& f : d.model().findings)
+            if (f.kind == "fact_not_kept") r.push_back(f);
+        return r;
+    };
+    CHECK(told().empty());
+    c.facts = {said(false, kNearPocket, atHeight(10), {}, "deep")};
+    const auto against = told();
+    REQUIRE(against.size() == 1);
+    CHECK(against[0].message ==
+          "The solid shows every line of the sheet but fills what the fact \"deep\" says is air");
+    CHECK(against[0].views == std::vector{d.model().figure.viewNamed(Role::top)->view});
+    CHECK(against[0].at_sheet.size() == 1);
+    c.facts = {said(true, kFarPocket, atHeight(10), {}, "shallow as well")};
+    const auto lacks = told();
+    REQUIRE(lacks.size() == 1);
+    CHECK(lacks[0].message == "The solid shows every line of the sheet but lacks what the fact \"shallow as "
+                              "well\" says is material");
+    // Before the last step it is only not there yet.
+    c.steps.pop_back();
+    CHECK(told().empty());
+}
+
 TEST_CASE("a list completed towards a solid that does not show every line says so") {
     Document d = opened(PRISM_TEST_DATA "/sheets/fault08-hidden-as-visible.dxf");
     const auto goal = proposeFor(d.model(), quiet);
@@ -192,6 +225,8 @@ TEST_CASE("a list that was begun is completed to the solid that is nearest to it
         CHECK(done->missing == 0);
         CHECK(done->left_undone.empty());
         REQUIRE(done->steps.size() == 4);
+        CHECK(done->built.steps == done->steps);
+        CHECK(done->built.build.measure.volume == Approx(boltKeep(near, far)).epsilon(1e-9));
         CHECK(std::vector(done->steps.begin(), done->steps.begin() + 2) == c.steps);
         Choices all = c;
         all.steps = done->steps;

@@ -165,7 +165,9 @@ void Session::completeSteps() {
                               emit failed(tr("No step is added"), sentence(done.error().message));
                           return;
                       }
-                      change(tr("Complete the steps"), [done](Choices& now) { now.steps = done->steps; });
+                      queueChange(
+                          tr("Complete the steps"),
+                          [done](Choices& now) { return now.steps = done->steps, true; }, done->built);
                       emit completedSteps(done->added, QString::fromStdString(done->left_undone));
                   };
               });

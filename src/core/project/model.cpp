@@ -2,6 +2,7 @@
 
 #include "core/building/kernel.h"
 #include "core/project/angle_by_solid.h"
+#include "core/project/facts_kept.h"
 #include "core/project/proof_findings.h"
 #include "core/reading/picture_read.h"
 #include "core/reading/read.h"
@@ -126,6 +127,7 @@ Result<void> makeSolid(const Choices& c, const Kept& kept, const ReadyBuild& rea
         if (progress.cancelled()) return stopped();
     }
     for (Finding& f : findingsOfProof(m)) m.findings.push_back(std::move(f));
+    if (auto f = factNotKept(m, c)) m.findings.push_back(std::move(*f));
     return {};
 }
 

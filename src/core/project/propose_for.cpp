@@ -1,6 +1,7 @@
 #include "core/project/propose_for.h"
 
 #include "core/building/kernel.h"
+#include "core/project/facts_kept.h"
 #include "core/proposing/mirrored_steps.h"
 
 namespace prism {
@@ -56,11 +57,9 @@ Result<Proposal> proposeFor(const Model& m, const Choices& c, Progress& progress
                             std::function<void(const Proposal&)> better) {
     Search how;
     how.better = std::move(better);
-    for (Step& s : withLevels(c.facts, c.levels)) {
-        auto fact = evaluated(std::move(s), numbersIn(m.ledger));
-        if (!fact) return tl::make_unexpected(fact.error());
-        how.facts.push_back(std::move(*fact));
-    }
+    auto facts = factsOf(m.ledger, c);
+    if (!facts) return tl::make_unexpected(facts.error());
+    how.facts = std::move(*facts);
     Work work(kMostWorkOfProposal);
     return proposeFor(m, how, work, progress);
 }

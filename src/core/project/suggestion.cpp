@@ -71,7 +71,8 @@ std::map<int, double> missingByLine(const Model& m, const Proof& p) {
 }
 
 Suggestion suggestionOf(const Choices& c, const Proposal& goal, Step s, const Proof& p) {
-    s.name = freshName(c.steps, s.kind);
+    const bool taken = std::ranges::any_of(c.steps, [&](const Step& o) { return o.name == s.name; });
+    if (s.name.empty() || taken) s.name = freshName(c.steps, s.kind);
     s.group.clear(), s.stop = false;
     return {std::move(s), p.missing, goal.clean};
 }
@@ -205,7 +206,10 @@ Result<Completion> completionOf(const Model& m, Choices c, const Proposal& goal,
     if (r.left_undone.empty() && !(now.proof && now.proof->clean()))
         r.left_undone = goal.clean ? fmt::format("{} steps did not lead there", r.added)
                                    : "no solid was found that shows every line of the sheet";
-    r.steps = std::move(c.steps), r.missing = now.proof ? now.proof->missing : 0;
+    r.missing = now.proof ? now.proof->missing : 0;
+    if (builtSteps(c.steps) == c.steps.size())
+        r.built = {c.steps, std::move(now.build), std::move(now.proof)};
+    r.steps = std::move(c.steps);
     return r;
 }
 

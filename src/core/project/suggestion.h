@@ -35,6 +35,7 @@ struct Completion {
     int added = 0;
     int missing = 0;         ///< lines of the sheet that are still missing
     std::string left_undone; ///< why the solid does not show every line; empty when it does
+    ReadyBuild built;        ///< the solid of the steps; empty where the list stops before its end
 };
 /// Adds steps until the solid is the goal. Impossible, in words, when not one can be added.
 Result<Completion> completed(const Model& m, const Choices& c, const Proposal& goal, Progress& progress);
