@@ -1,6 +1,7 @@
 #include "support/samples.h"
 
 #include "core/building/solid.h"
+#include "core/project/project_file.h"
 
 #include <random>
 
@@ -310,4 +311,37 @@ TEST_CASE("a centre line that nothing stands on is the middle of what its view s
     for (size_t i = 0; i < f.now.size(); ++i) // the upper edge rises by 4
         if (f.axis_of[i] == static_cast<int>(Axis::z) && f.drawn[i] > 30) f.now[i] += 4;
     CHECK(resolveCentre(f, front, {5, 20}, Axis::z) == Approx(22));
+}
+
+TEST_CASE("two rings that run into each other are as much as both less what they share; a radius does not "
+          "change along "
+          "the curve in which they meet") {
+    // The rim of a pulley, and the same turned about another line: the wall of the rim and that of the turned
+    // ring meet right where the drawn circle is touched by other lines.
+    const Document d = opened(demo("weight-pulley.dxf"));
+    NoProgress quiet;
+    const auto list = readBuildList(R"([
+        {"kind": "extrude", "view": "right", "areas": [[55, 107.62]], "to": {"value": 54.83023}},
+        {"kind": "revolve", "view": "right", "areas": [[55, 107.62]], "axis": {"view": "front", "at": [52, 35]},
+         "angle_deg": 213.2232},
+        {"kind": "fillet", "edges": {"which": "concave"}, "radius": 6, "end_radius": 5}])");
+    REQUIRE(list);
+    const Figure& f = d.model().figure;
+    const auto volume = [&](std::vector<Step> steps) {
+        const BuildResult b = build(f, steps, quiet);
+        REQUIRE(b.ok());
+        return b.measure.volume;
+    };
+    const std::vector<Step>& s = list->steps;
+    Step shared = s[1];
+    shared.operation = Operation::intersect;
+    const double rim = volume({s[0]}), ring = volume({s[1]});
+    CHECK(rim == Approx(kPi * (55 * 55 - 48 * 48) * 54.83023).epsilon(1e-9));
+    CHECK(volume({s[0], s[1]}) == Approx(rim + ring - volume({s[0], shared})).epsilon(1e-5));
+
+    const BuildResult b = build(f, s, quiet);
+    REQUIRE(b.steps.size() == 3);
+    CHECK_FALSE(b.steps[2].ok);
+    CHECK(b.steps[2].message.find("neither straight nor an arc: along it the radius cannot change") !=
+          std::string::npos);
 }

@@ -1,6 +1,7 @@
 #include "core/reporting/report.h"
 #include "support/samples.h"
 
+#include <BRepPrimAPI_MakeBox.hxx>
 #include <fstream>
 #include <sstream>
 
@@ -101,6 +102,31 @@ TEST_CASE("a sound sheet's report is one page, as PDF too, and reads as it was w
     CHECK(words.find("Nothing is wrong: views and dimensions agree") != std::string::npos);
     CHECK(words.find("third angle") != std::string::npos);
     for (const LedgerEntry& e : d.model().ledger.entries) CHECK(words.find(e.name) != std::string::npos);
+}
+
+TEST_CASE("a report shows the solid as it is, isometric") {
+    // A block of 60 x 40 x 25: three faces are seen, with nine edges; across the paper they run at 30
+    // degrees.
+    Model m = opened(PRISM_DEMO "/stay-bracket.dxf").model();
+    CHECK_FALSE(solidPicture(m, 180, 42)); // nothing is built yet
+    const TopoDS_Shape box = BRepPrimAPI_MakeBox(60.0, 40.0, 25.0).Shape();
+    m.build.shape = box, m.build.measure = measured(box);
+    const auto p = solidPicture(m, 180, 42);
+    REQUIRE(p);
+    CHECK(p->size.y == Approx(42));
+    const auto drawn = std::ranges::count(p->strokes, Pen::outline, &ReportPicture::Stroke::pen);
+    CHECK(drawn == 9);
+    std::map<double, double> longest; // by direction, degrees
+    for (const auto& s : p->strokes) {
+        const Vec2 along = s.points.back() - s.points.front();
+        double angle = std::round(std::atan2(along.y, along.x) * 180 / kPi);
+        if (angle <= -90) angle += 180;
+        if (angle > 90) angle -= 180;
+        longest[angle] = std::max(longest[angle], length(along));
+    }
+    REQUIRE(longest.size() == 3);
+    CHECK(longest.at(-30) / longest.at(30) == Approx(60 / 40.0)); // X comes nearer, Y goes away
+    CHECK(longest.at(90) / longest.at(30) == Approx(25 / 40.0));
 }
 
 TEST_CASE("what is written into a page cannot break it, and other endings are refused") {

@@ -100,6 +100,15 @@ std::optional<TopoDS_Shape> tried(const TopoDS_Shape& solid, const std::vector<T
     return r;
 }
 
+/// The first edge that is neither straight nor an arc of a circle or an ellipse; null for none.
+const TopoDS_Edge* freeForm(const std::vector<TopoDS_Edge>& edges) {
+    for (const TopoDS_Edge& e : edges) {
+        const auto kind = BRepAdaptor_Curve(e).GetType();
+        if (kind != GeomAbs_Line && kind != GeomAbs_Circle && kind != GeomAbs_Ellipse) return &e;
+    }
+    return nullptr;
+}
+
 /// Which edge it is that cannot be done, and how large its size may be.
 std::string whyNot(const TopoDS_Shape& solid, const std::vector<TopoDS_Edge>& edges, bool fillet,
                    const Sizes& sizes) {
@@ -181,6 +190,10 @@ Result<TopoDS_Shape> edged(const Figure& f, const Step& s, int index, const Topo
     const bool fillet = s.kind == StepKind::fillet;
     const double size = s.size;
     Sizes sizes{size, s.second_size.given() ? double(s.second_size) : size, {}};
+    // Along other curves the modeller's search for the rounded face has been seen not to end.
+    if (const TopoDS_Edge* e = fillet && sizes.first != sizes.second ? freeForm(*edges) : nullptr)
+        return failure(ErrorCode::impossible,
+                       inWords(*e) + " is neither straight nor an arc: along it the radius cannot change");
     if (s.edges.face)
         if (const auto face = faceAt(f, solid, *s.edges.face)) sizes.on = *face;
     if (const auto done = tried(solid, *edges, fillet, sizes, index, &names)) return *done;

@@ -23,7 +23,7 @@ std::optional<Finding> factNotKept(const Model& m, const Choices& c) {
     const auto facts = said ? factsIn(m.figure, m.areas, *said)
                             : Result<std::vector<Fact>>(tl::make_unexpected(said.error()));
     Finding f;
-    f.kind = "fact_not_kept";
+    f.kind = "fact_not_kept", f.from_proof = true;
     if (!facts) {
         f.message = facts.error().message;
         return f;

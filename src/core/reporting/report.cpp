@@ -28,7 +28,8 @@ std::string plural(size_t n, const char* one, const char* many) {
 ReportPart sheetPart(const Model& m, const Diagnosis& found) {
     ReportPart p;
     p.heading = "The sheet";
-    const double height = found.findings.empty() ? 95 : 120; // a sound sheet's report is one page
+    const bool sound = found.findings.empty(); // then the report is one page
+    const double height = !sound ? 120 : m.build.ok() ? 78 : 95;
     p.picture = sheetPicture(m, found.findings, kWidth, height);
     return p;
 }
@@ -111,6 +112,8 @@ ReportPart proofPart(const Model& m) {
     ReportPart p;
     if (!m.build.ok()) return p;
     p.heading = "The solid";
+    constexpr double kHigh = 42;
+    p.picture = solidPicture(m, kWidth, kHigh);
     const SolidMeasure& s = m.build.measure;
     p.paragraphs.push_back(
         fmt::format("Volume {:.3f} mm\u00b3, surface {:.3f} mm\u00b2, {} faces, {} x {} x {}.", s.volume,

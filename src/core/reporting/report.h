@@ -62,5 +62,7 @@ Result<void> writeReport(const std::string& path, const Report& r);
 /// The sheet as it is shown, its findings numbered where they are, so wide, mm.
 ReportPicture sheetPicture(const Model& m, const std::vector<Finding>& findings, double width,
                            double most_height);
+/// The solid as it is, isometric; none where there is none, or the modeller cannot draw it.
+std::optional<ReportPicture> solidPicture(const Model& m, double width, double most_height);
 
 } // namespace prism

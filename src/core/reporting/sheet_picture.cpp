@@ -1,53 +1,13 @@
 #include "core/drawing/dimension_picture.h"
 #include "core/project/solved_sheet.h"
-#include "core/reporting/report.h"
-
-#include <fmt/format.h>
+#include "core/reporting/picture_drawer.h"
 
 namespace prism {
 namespace {
 
-constexpr double kRing = 2.6; ///< mm, radius of a mark round a place
-
 Pen penOf(LineRole r) {
     return r == LineRole::outline ? Pen::outline : r == LineRole::hidden ? Pen::hidden : Pen::thin;
 }
-
-/// Writes what lies on the sheet in mm of paper.
-class Drawer {
-  public:
-    Drawer(const Box2& sheet, double width, double most_height) {
-        const double edge = 2 * kRing;
-        scale_ = std::min((width - 2 * edge) / std::max(sheet.width(), 1e-9),
-                          (most_height - 2 * edge) / std::max(sheet.height(), 1e-9));
-        origin_ = sheet.lo - Vec2{edge, edge} * (1 / scale_);
-        picture_.size = {width, sheet.height() * scale_ + 2 * edge};
-    }
-    void line(const Curve& c, Pen pen) {
-        ReportPicture::Stroke s{{}, pen};
-        for (Vec2 p : sampled(c, 0.02 / scale_)) s.points.push_back(at(p));
-        picture_.strokes.push_back(std::move(s));
-    }
-    void word(const std::string& text, Vec2 middle, double height, double rotation) {
-        picture_.words.push_back({at(middle), height * scale_, rotation, text, Pen::thin});
-    }
-    /// A ring with a number beside it.
-    void mark(Vec2 place, int number) {
-        const Vec2 centre = at(place);
-        ReportPicture::Stroke ring{{}, Pen::marked};
-        for (Vec2 p : sampled(Arc{centre, kRing, 0, 2 * kPi}, 0.02)) ring.points.push_back(p);
-        picture_.strokes.push_back(std::move(ring));
-        picture_.words.push_back(
-            {centre + Vec2{1.5 * kRing, 1.2 * kRing}, 3, 0, fmt::format("{}", number), Pen::marked});
-    }
-    ReportPicture done() { return std::move(picture_); }
-
-  private:
-    Vec2 at(Vec2 p) const { return scale_ * (p - origin_); }
-    double scale_ = 1;
-    Vec2 origin_;
-    ReportPicture picture_;
-};
 
 } // namespace
 
@@ -61,7 +21,7 @@ ReportPicture sheetPicture(const Model& m, const std::vector<Finding>& findings,
         dimensions.push_back(pictureOf(d));
         for (const Curve& c : dimensions.back().lines) reach.add(boxOf(c));
     }
-    Drawer d(reach, width, most_height);
+    reporting::Drawer d(reach, width, most_height);
     for (const Entity& e : m.drawing->entities) {
         const LineRole role = m.sheet.entity_roles[static_cast<size_t>(e.id)];
         const bool of_part =
