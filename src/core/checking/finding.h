@@ -56,6 +56,8 @@ std::vector<Finding> displacements(const CheckInput& in, bool sound, Progress& p
 std::vector<Finding> lackingLines(const CheckInput& in, Progress& progress);
 /// Lines that end on nothing and, moved square to themselves, would end on others.
 std::vector<Finding> strayedLines(const CheckInput& in, Progress& progress);
+/// Lines square to an axis at coordinates along it that a view beside does not show.
+std::vector<Finding> unmatchedLines(const CheckInput& in, Progress& progress);
 /// Views drawn mirrored, turned or at another scale, or laid out in the other angle.
 std::vector<Finding> misdrawnViews(const CheckInput& in, Progress& progress);
 

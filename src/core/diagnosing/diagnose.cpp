@@ -14,9 +14,10 @@ constexpr int kMostCauses = 12;        ///< found by trials
 constexpr int kMostDecided = 8;        ///< repairs that explain as much, between which a solid decides
 constexpr double kAsMuch = 2;          ///< so much less explained still counts as that,
 constexpr double kShareAsMuch = 0.15;  ///< or this share of all that was found
+constexpr int kMostDrawn = 5;          ///< of these, that draw a line
 constexpr int kMostAskedMore = 3;      ///< of these, with all that is known of solids
-constexpr int kMostWork = 2400;        ///< for all solids that are looked for
-constexpr int kMostWorkOfOne = 1800;
+constexpr int kMostWork = 4000;        ///< for all solids that are looked for
+constexpr int kMostWorkOfOne = 2600;
 constexpr size_t kLinesForSolid = 400; ///< of all views: beyond, no solid is looked for
 
 constexpr const char* kSoundSo = "the sheet repaired so has a solid that shows every line";
@@ -51,9 +52,13 @@ bool triedOut(const Finding& f, const Remedy& r) {
            (r.kind == "close_gap" && f.severity == Severity::error);
 }
 
+bool ofOneLine(const Remedy& r) {
+    return r.kind == "add_line" || r.kind == "move_line" || r.kind == "delete_line";
+}
+
 /// Of a supposition: whether nothing but a solid can tell that it is right.
 bool toldBySolid(const Remedy& r) {
-    return r.kind == "add_line" || r.kind == "move_line" || r.kind == "take_angle";
+    return ofOneLine(r) || r.kind == "take_angle";
 }
 
 bool solidMayBeLookedFor(const Model& m) {
@@ -72,10 +77,18 @@ class Diagnosing {
     Diagnosis result() {
         if (!measuredWrong()) lookForSolid();
         d_.sound = solid_;
-        while (static_cast<int>(causes_.size()) < kMostCauses && !progress_.cancelled() && findCause()) {
-        }
         std::vector<Finding> left = now_->findings;
-        if (!solid_ && !progress_.cancelled()) solid_ = linesAgainstSolid(left);
+        if (!solid_ && settledByOneLine(left))
+            solid_ = true;
+        else {
+            while (static_cast<int>(causes_.size()) < kMostCauses && !progress_.cancelled() && findCause()) {
+            }
+            left = now_->findings;
+            // After a cause that no solid speaks for, what a solid would say of single lines may be said of
+            // what that repair left as it was.
+            if (!solid_ && !progress_.cancelled() && (causes_.empty() || solidFound_))
+                solid_ = linesAgainstSolid(left);
+        }
         if (solid_)
             std::erase_if(left, [](const Finding& f) {
                 return f.kind == "feature_unmatched" && f.severity == Severity::note;
@@ -142,6 +155,7 @@ class Diagnosing {
         }
         proposal_ = proposed(*now_, Effort::quick, kMostWorkOfOne);
         solid_ = proposal_ && proposal_->clean;
+        if (proposal_) nearest_.emplace(proposal_->build.shape);
     }
 
     /// What the solid that most lines agree on says of the others, else the one that all agree on if what is
@@ -159,20 +173,44 @@ class Diagnosing {
         if (!proof) return false;
         std::vector<Finding> told = findingsOfProof(*now_, p.build, *proof);
         const bool any = !told.empty();
-        if (told.size() == 1) settleBy(told.front(), p);
+        if (told.size() == 1) settleBy(told.front(), p, out);
         for (Finding& f : told) out.push_back(std::move(f));
         return any;
     }
-    /// Whether the solid shows every line once the finding is repaired.
-    void settleBy(Finding& f, const Proposal& p) {
-        if (f.remedies.empty() || progress_.cancelled()) return;
+    /// Whether the nearest solid shows every line once a single one is drawn otherwise: then nothing else
+    /// need be tried. Where every coordinate has its counterpart the solid may be one that only hidden lines
+    /// deny.
+    bool settledByOneLine(std::vector<Finding>& out) {
+        if (measuredWrong() || progress_.cancelled()) return false;
+        if (proposal_)
+            if (auto told = findingsOfProof(*now_, proposal_->build, proposal_->proof);
+                told.size() == 1 && settleBy(told.front(), *proposal_, out)) {
+                out.push_back(std::move(told.front()));
+                return true;
+            }
+        return weightOf(told(*now_)) == 0 && kindsAgainstSolid(out);
+    }
+    /// Whether the solid shows every line once the finding is repaired; what else was found and is not there
+    /// then is a symptom of it.
+    bool settleBy(Finding& f, const Proposal& p, std::vector<Finding>& found) {
+        if (f.remedies.empty() || progress_.cancelled()) return false;
         const auto m = computeModel(source_, changed(choices_, f.remedies.front().change), now_, choices_,
                                     progress_, Stage::checks);
-        const auto proof =
-            m ? prove((*m)->figure, p.build.shape, progress_) : Result<Proof>(tl::make_unexpected(m.error()));
-        if (!proof || !proof->clean()) return;
+        const auto proof = m ? SeenSolid(p.build.shape).against((*m)->figure, progress_)
+                             : Result<Proof>(tl::make_unexpected(m.error()));
+        if (!proof || !proof->clean()) return false;
         f.remedies.front().reason = kSoundSo;
         settled(f);
+        const std::vector<Finding> left = this->told(**m);
+        std::erase_if(found, [&](const Finding& was) {
+            if (was.from_proof || holds(left, was)) return false;
+            if (was.kind == f.kind && was.handles == f.handles) // a check had it, and knows more of it
+                f.message = was.message, f.numbers.insert(was.numbers.begin(), was.numbers.end());
+            else if (was.severity != Severity::note)
+                f.symptoms.push_back(was.message);
+            return true;
+        });
+        return true;
     }
     /// A finding whose first repair leaves the sheet a solid; of several causes none does so alone.
     void settled(const Finding& f) {
@@ -214,6 +252,7 @@ class Diagnosing {
             for (const Finding& f : misdrawnViews(in, progress_)) tryOut(f, true, trials);
             for (const Finding& f : strayedLines(in, progress_)) tryOut(f, true, trials);
             for (const Finding& f : lackingLines(in, progress_)) tryOut(f, true, trials);
+            for (const Finding& f : unmatchedLines(in, progress_)) tryOut(f, true, trials);
         }
         if (trials.empty() || progress_.cancelled()) return false;
         // What is drawn was hardly drawn for nothing: it is taken away last.
@@ -269,35 +308,48 @@ class Diagnosing {
     /// Whether the solid that most lines of the sheet agree on shows every line of the one repaired.
     bool givesNearest(const Trial& t) {
         if (progress_.cancelled()) return false;
-        const auto proof = prove(t.model->figure, proposal_->build.shape, progress_);
+        const auto proof = nearest_->against(t.model->figure, progress_);
         return proof && proof->clean();
+    }
+    /// Whether the nearest solid differs from the sheet in so little that it tells which lines are wrong:
+    /// that is more than a likelihood.
+    bool nearestTells() const {
+        return proposal_ && !findingsOfProof(*now_, proposal_->build, proposal_->proof).empty();
     }
     /// On a sheet without a solid: the first that gives it one, else one that explains much.
     Trials::iterator decided(Trials& trials) {
         const double least = trials.front().weight,
                      as_much = std::max(kAsMuch, kShareAsMuch * weightOf(told(*now_)));
-        // The nearest solid is known already, and holding it against a sheet is a tenth of looking for one.
-        if (proposal_ && proposal_->build.measure.solids == 1) {
-            const auto end = trials.begin() + std::min<long>(std::ssize(trials), kMostDecided);
-            const auto it = std::find_if(trials.begin(), end, [&](const Trial& t) {
-                return t.weight <= least + as_much && givesNearest(t);
-            });
-            if (it != end) {
-                solid_ = solidFound_ = true;
+        std::vector<Trials::iterator> asked, further;
+        int drawn = 0;
+        for (auto it = trials.begin(); it != trials.end(); ++it) {
+            const Remedy& r = it->finding.remedies[it->remedy];
+            // Where a single line explains less than others do, a solid for it may be there by chance.
+            if (it->weight <= least + as_much && (r.kind != "add_line" || drawn++ < kMostDrawn))
+                asked.push_back(it);
+            else if (!ofOneLine(r))
+                further.push_back(it);
+        }
+        const auto first = [&](const std::vector<Trials::iterator>& of, int most, const auto& has) {
+            const auto end = of.begin() + std::min<long>(std::ssize(of), most);
+            const auto it = std::find_if(of.begin(), end, [&](Trials::iterator t) { return has(*t); });
+            solid_ = solidFound_ = it != end;
+            return it == end ? trials.end() : *it;
+        };
+        // The nearest solid is known already: among those that explain most it decides at once.
+        if (nearest_ && proposal_->build.measure.solids == 1)
+            if (const auto it = first(asked, static_cast<int>(asked.size()),
+                                      [&](const Trial& t) { return t.weight <= least && givesNearest(t); });
+                solidFound_)
                 return it;
-            }
-        }
-        for (const auto& [effort, most] :
-             {std::pair{Effort::exact, kMostDecided}, std::pair{Effort::quick, kMostAskedMore}}) {
-            const auto end = trials.begin() + std::min<long>(std::ssize(trials), most);
-            const auto it = std::find_if(trials.begin(), end, [&, with = effort](const Trial& t) {
-                return t.weight <= least + as_much && givesSolid(t, with);
-            });
-            if (it == end) continue;
-            solid_ = solidFound_ = true;
-            return it;
-        }
-        solidFound_ = false;
+        for (const auto& [of, most, effort] : {std::tuple{&asked, kMostDecided, Effort::exact},
+                                               std::tuple{&asked, kMostAskedMore, Effort::quick},
+                                               std::tuple{&further, kMostAskedMore, Effort::exact}})
+            if (const auto it =
+                    first(*of, most, [&, with = effort](const Trial& t) { return givesSolid(t, with); });
+                solidFound_)
+                return it;
+        if (nearestTells()) return trials.end();
         return std::ranges::find_if(trials, [&](const Trial& t) { return likely(t); });
     }
 
@@ -310,6 +362,10 @@ class Diagnosing {
         const double before = weightOf(told(*now_));
         for (size_t k = 0; k < f.remedies.size(); ++k) {
             if (!triedOut(f, f.remedies[k]) || progress_.cancelled()) continue;
+            const Change& change = f.remedies[k].change;
+            if (std::ranges::any_of(
+                    trials, [&](const Trial& t) { return t.finding.remedies[t.remedy].change == change; }))
+                continue;
             if (supposed && toldBySolid(f.remedies[k]) && !solidMayBeLookedFor(*now_)) continue;
             if (d_.tried >= mostTrials()) {
                 d_.left_undone =
@@ -318,7 +374,7 @@ class Diagnosing {
             }
             ++d_.tried;
             progress_.report(0.5, "Looking for the cause");
-            Trial t{f, k, supposed, changed(choices_, f.remedies[k].change), nullptr, 0};
+            Trial t{f, k, supposed, changed(choices_, change), nullptr, 0};
             auto m = computeModel(source_, t.choices, now_, choices_, progress_, Stage::checks);
             if (!m) continue;
             // What takes a view out of the box explains nothing: it is only not asked any more.
@@ -360,7 +416,7 @@ class Diagnosing {
         if (solidFound_) settled(f);
         causes_.push_back(std::move(f));
         choices_ = std::move(t.choices), now_ = std::move(t.model);
-        proposal_.reset();
+        proposal_.reset(), nearest_.reset();
     }
 
     const std::string& source_;
@@ -370,6 +426,7 @@ class Diagnosing {
     Diagnosis d_;
     std::vector<Finding> causes_;
     std::optional<Proposal> proposal_; ///< of the sheet as it is looked at now
+    std::optional<SeenSolid> nearest_; ///< its solid
     int work_left_ = kMostWork;
     bool solid_ = false;      ///< whether the sheet as it is looked at now has one
     bool solidFound_ = false; ///< whether the last cause was decided by one

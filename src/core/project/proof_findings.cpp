@@ -58,17 +58,26 @@ std::vector<Off> linesOff(const Proof& proof, double tolerance) {
             }
             r.push_back(now);
         }
-    // A hidden edge under a visible one is not drawn: where the one is lacking, the other is no second slip.
-    const std::vector<Off> all = r;
-    std::erase_if(r, [&](const Off& o) {
-        return o.hidden && o.state == LineState::extra && std::ranges::any_of(all, [&](const Off& v) {
-                   return !v.hidden && v.view == o.view && v.state == LineState::extra &&
-                          std::ranges::all_of(std::array{0.05, 0.5, 0.95}, [&](double t) {
-                              return distanceTo(v.shape, pointAt(o.shape, t)) <= 2 * tolerance;
-                          });
+    // A hidden edge under a visible one is not drawn, nor is one edge twice, nor a stub of a line that is
+    // lacking as a whole: where the one is lacking, the other is no second slip.
+    constexpr double kStub = 0.25; // of the length
+    const auto standsFor = [&](size_t one, size_t other) {
+        const Off &v = r[one], &o = r[other];
+        const bool covers = (o.hidden && !v.hidden) || o.length <= kStub * v.length ||
+                            (o.hidden == v.hidden && one < other && o.length <= v.length);
+        return one != other && covers && v.view == o.view && v.state == LineState::extra &&
+               std::ranges::all_of(std::array{0.05, 0.5, 0.95}, [&](double t) {
+                   return distanceTo(v.shape, pointAt(o.shape, t)) <= 2 * tolerance;
                });
-    });
-    return r;
+    };
+    std::vector<Off> each;
+    for (size_t i = 0; i < r.size(); ++i) {
+        bool same = false;
+        for (size_t k = 0; k < r.size() && r[i].state == LineState::extra; ++k)
+            same = same || standsFor(k, i);
+        if (!same) each.push_back(r[i]);
+    }
+    return each;
 }
 
 class ProofReading {
@@ -129,7 +138,19 @@ class ProofReading {
         if (o.curve >= 0) f.entities = {entityOf(o).id}, f.handles = {entityOf(o).handle};
         for (double t : {0.0, 0.5, 1.0}) f.at_sheet.push_back(toSheet(o)(pointAt(o.shape, t)));
         f.numbers["length"] = o.length;
+        if (const auto* a = std::get_if<Arc>(&o.shape)) f.numbers["radius"] = a->radius;
         return f;
+    }
+    /// "a line of 12.00 mm", "a circle of Ø6.00 mm", "an arc of R3.00 mm".
+    static std::string called(const Off& o) {
+        const auto* a = std::get_if<Arc>(&o.shape);
+        return !a          ? fmt::format("a line of {:.2f} mm", o.length)
+               : a->full() ? fmt::format("a circle of \u00d8{:.2f} mm", 2 * a->radius)
+                           : fmt::format("an arc of R{:.2f} mm", a->radius);
+    }
+    static std::string begun(std::string s) {
+        s.front() = 'A';
+        return s;
     }
 
     Finding hatching(const ViewProof& v, const AreaOff& a) const {
@@ -162,11 +183,9 @@ class ProofReading {
             moved->told = true;
             return displaced(o, *moved);
         }
-        Finding f =
-            about(o, "feature_unmatched",
-                  fmt::format("A line of {:.2f} mm in the {} view is not on the solid that the other lines "
-                              "make",
-                              o.length, view));
+        Finding f = about(o, "feature_unmatched",
+                          fmt::format("{} in the {} view is not on the solid that the other lines make",
+                                      begun(called(o)), view));
         Change c;
         c.lines = {{MarkedLine::Kind::remove, keyOf(entityOf(o)), {}}};
         f.remedies = {{"delete_line", "Take the line off the sheet",
@@ -178,9 +197,8 @@ class ProofReading {
         const char *is = o.hidden ? "hidden" : "visible", *should = o.hidden ? "shows" : "hides";
         Finding f =
             about(o, "line_visibility_suspect",
-                  fmt::format("A line of {:.2f} mm in the {} view is drawn {}, but the solid that the other "
-                              "lines make {} it",
-                              o.length, nameOf(o.view->name), is, should));
+                  fmt::format("{} in the {} view is drawn {}, but the solid that the other lines make {} it",
+                              begun(called(o)), nameOf(o.view->name), is, should));
         const LineRole role = o.hidden ? LineRole::outline : LineRole::hidden;
         f.remedies = {{o.hidden ? "draw_visible" : "draw_hidden",
                        o.hidden ? "Draw it as a visible line" : "Draw it as a hidden line",
@@ -226,9 +244,9 @@ class ProofReading {
         const Vec2 by = shiftBetween(o, to);
         Finding f =
             about(o, "position_mismatch",
-                  fmt::format("A line of {:.2f} mm in the {} view stands {:.2f} mm from where the solid has "
-                              "it that the other lines make",
-                              o.length, nameOf(o.view->name), length(by)));
+                  fmt::format("{} in the {} view stands {:.2f} mm from where the solid has it that the "
+                              "other lines make",
+                              begun(called(o)), nameOf(o.view->name), length(by)));
         f.numbers["shift"] = length(by);
         Change c;
         c.lines = {{MarkedLine::Kind::reshape, keyOf(entityOf(o)), {inFile(to)}}};
@@ -244,11 +262,10 @@ class ProofReading {
             as.curve = drawn, as.hidden = true;
             return visibility(as);
         }
-        Finding f = about(
-            o, "feature_unmatched",
-            fmt::format("The {} view lacks a line of {:.2f} mm that the solid has there which the other "
-                        "lines make",
-                        nameOf(o.view->name), o.length));
+        Finding f =
+            about(o, "feature_unmatched",
+                  fmt::format("The {} view lacks {} that the solid has there which the other lines make",
+                              nameOf(o.view->name), called(o)));
         Change c;
         MarkedLine m{MarkedLine::Kind::add, "", {inFile(o)}};
         m.role = o.hidden ? LineRole::hidden : LineRole::outline;

@@ -330,27 +330,54 @@ bool hideFalselySeen(const Figure& f, const Proof& p, std::vector<SeenInView>& s
 
 } // namespace
 
-Result<Proof> prove(const Figure& f, const TopoDS_Shape& shape, Progress& progress, LineKinds kinds) {
-    if (shape.IsNull()) return failure(ErrorCode::impossible, "there is no solid to compare");
+namespace {
+
+bool same(const ViewFrame& a, const ViewFrame& b) {
+    return a.right == b.right && a.up == b.up && a.look == b.look && a.shift == b.shift;
+}
+
+} // namespace
+
+Result<SeenInView> SeenSolid::in(const Figure& f, const FigureView& v, Progress& progress) {
+    const ViewFrame frame = frameOf(f, v, f.now);
+    const auto cuts = localCutsIn(f, v.view);
+    // What is cut hangs on lines of other views: it is looked at anew.
+    const bool whole = v.principal() && cuts.empty();
+    if (whole)
+        for (const Known& k : known_)
+            if (same(k.frame, frame)) return k.seen;
+    auto shown = shownBy(f, v, shape_);
+    if (!shown) return tl::make_unexpected(shown.error());
+    auto lines = projected(shown->shape, frame);
+    if (!lines) return tl::make_unexpected(lines.error());
+    SeenInView seen{std::move(*shown), std::move(*lines), {}};
+    for (const LocalCut* cut : cuts)
+        if (auto done = breakOut(f, v, *cut, shape_, seen, progress); !done)
+            return tl::make_unexpected(done.error());
+    if (whole) known_.push_back({frame, seen});
+    return seen;
+}
+
+Result<Proof> SeenSolid::against(const Figure& f, Progress& progress, LineKinds kinds) {
+    if (shape_.IsNull()) return failure(ErrorCode::impossible, "there is no solid to compare");
     std::vector<SeenInView> seen;
     for (const FigureView& v : f.views) {
         progress.report(static_cast<double>(seen.size()) / static_cast<double>(f.views.size()),
                         "Projecting the solid back");
         if (progress.cancelled()) return failure(ErrorCode::cancelled, "the proof was cancelled");
-        auto shown = shownBy(f, v, shape);
-        if (!shown) return tl::make_unexpected(shown.error());
-        auto lines = projected(shown->shape, frameOf(f, v, f.now));
-        if (!lines) return tl::make_unexpected(lines.error());
-        seen.push_back({std::move(*shown), std::move(*lines), {}});
-        for (const LocalCut* cut : localCutsIn(f, v.view))
-            if (auto done = breakOut(f, v, *cut, shape, seen.back(), progress); !done)
-                return tl::make_unexpected(done.error());
+        auto view = in(f, v, progress);
+        if (!view) return tl::make_unexpected(view.error());
+        seen.push_back(std::move(*view));
     }
     Proof p = compared(f, seen, kinds, progress);
     if (p.extra > 0 && hideFalselySeen(f, p, seen)) p = compared(f, seen, kinds, progress);
     if (!p.clean() && kinds == LineKinds::told && !f.drawsHidden())
         if (Proof alike = compared(f, seen, LineKinds::alike, progress); alike.clean()) return alike;
     return p;
+}
+
+Result<Proof> prove(const Figure& f, const TopoDS_Shape& shape, Progress& progress, LineKinds kinds) {
+    return SeenSolid(shape).against(f, progress, kinds);
 }
 
 namespace {

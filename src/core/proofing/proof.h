@@ -128,6 +128,25 @@ struct SeenInView {
     std::vector<BrokenOut> broken_out;
 };
 
+/// A solid that is held against several figures of one sheet, repaired in one way or another: views that look
+/// at it alike are projected once.
+class SeenSolid {
+  public:
+    explicit SeenSolid(TopoDS_Shape shape) : shape_(std::move(shape)) {}
+    /// As prove().
+    Result<Proof> against(const Figure& f, Progress& progress, LineKinds kinds = LineKinds::told);
+
+  private:
+    struct Known {
+        ViewFrame frame;
+        SeenInView seen;
+    };
+    Result<SeenInView> in(const Figure& f, const FigureView& v, Progress& progress);
+
+    TopoDS_Shape shape_;
+    std::vector<Known> known_;
+};
+
 /// The comparison of one view with what the solid shows there.
 ViewProof compare(const Figure& f, const FigureView& view, const SeenInView& seen, LineKinds kinds,
                   Progress& progress);

@@ -40,7 +40,7 @@ bool considerCells(const Figure& f, const AreaSets& areas, ProductCells& model, 
         return Fill::air;
     };
     StepsFound found = stepsFor(f, gridded ? model : fine, fill, progress);
-    if (found.steps.empty() && found.left_undone.empty() && best.effort() == Effort::thorough) {
+    if (found.steps.empty() && found.left_undone.empty() && best.effort() != Effort::exact) {
         found = cutsFor(f, gridded ? model : fine, fill, progress);
         std::vector<Step> outlines = outlinesIntersected(f, areas.drawn);
         found.steps.insert(found.steps.begin(), outlines.begin(), outlines.end());
