@@ -317,7 +317,10 @@ Finding looseDimension(const CheckInput& in, const LedgerEntry& e) {
         return aboutEntry(
             in, e, "dimension_loose", Severity::note,
             fmt::format("The dimension {} ({}) measures a centre line: it drives nothing", e.name, e.text));
-    return aboutEntry(in, e, "dimension_loose", Severity::warning,
+    // That a section, an auxiliary view or a detail has no place is told of the view itself.
+    const Role role = in.views.views[static_cast<size_t>(e.view)].role;
+    const bool told = !in.figure.viewById(e.view) && role != Role::unassigned && !isPrincipal(role);
+    return aboutEntry(in, e, "dimension_loose", told ? Severity::note : Severity::warning,
                       fmt::format("The dimension {} ({}) is loose: {}", e.name, e.text, e.why));
 }
 

@@ -84,10 +84,10 @@ class Diagnosing {
             while (static_cast<int>(causes_.size()) < kMostCauses && !progress_.cancelled() && findCause()) {
             }
             left = now_->findings;
-            // After a cause that no solid speaks for, what a solid would say of single lines may be said of
-            // what that repair left as it was.
-            if (!solid_ && !progress_.cancelled() && (causes_.empty() || solidFound_))
-                solid_ = linesAgainstSolid(left);
+            // Cutting lines and the like did not turn with a view: of it a solid says nothing then.
+            const bool turned = std::ranges::any_of(
+                causes_, [](const Finding& f) { return f.remedies.front().kind == "turn_view"; });
+            if (!solid_ && !turned && !progress_.cancelled()) solid_ = linesAgainstSolid(left);
         }
         if (solid_)
             std::erase_if(left, [](const Finding& f) {
@@ -203,7 +203,8 @@ class Diagnosing {
         settled(f);
         const std::vector<Finding> left = this->told(**m);
         std::erase_if(found, [&](const Finding& was) {
-            if (was.from_proof || holds(left, was)) return false;
+            if (was.from_proof || choices_.accepted.contains(keyOf(was, now_->views)) || holds(left, was))
+                return false;
             if (was.kind == f.kind && was.handles == f.handles) // a check had it, and knows more of it
                 f.message = was.message, f.numbers.insert(was.numbers.begin(), was.numbers.end());
             else if (was.severity != Severity::note)
@@ -336,10 +337,14 @@ class Diagnosing {
             solid_ = solidFound_ = it != end;
             return it == end ? trials.end() : *it;
         };
-        // The nearest solid is known already: among those that explain most it decides at once.
+        // The nearest solid is known already: among lines that explain most it decides at once. Of a feature
+        // that stands elsewhere in two views it has taken the place in one of them by chance.
         if (nearest_ && proposal_->build.measure.solids == 1)
             if (const auto it = first(asked, static_cast<int>(asked.size()),
-                                      [&](const Trial& t) { return t.weight <= least && givesNearest(t); });
+                                      [&](const Trial& t) {
+                                          return t.weight <= least &&
+                                                 ofOneLine(t.finding.remedies[t.remedy]) && givesNearest(t);
+                                      });
                 solidFound_)
                 return it;
         for (const auto& [of, most, effort] : {std::tuple{&asked, kMostDecided, Effort::exact},
