@@ -311,6 +311,31 @@ TEST_CASE("a line of the wrong kind is told by the solid of all others, and redr
     }
 }
 
+TEST_CASE("a line that nothing of another view answers to is told as too many, once, and taken off") {
+    const Document sound = drawnSheet(Pedestal{}.dxf());
+    const auto& entities = sound.model().drawing->entities;
+    const auto hidden = std::ranges::find_if(entities, [](const Entity& e) {
+        return e.curves.size() == 1 && startOf(e.curves[0]) == Vec2{14, 0};
+    });
+    REQUIRE(hidden != entities.end());
+    for (double x : {33.0, 41.5}) {
+        Document d =
+            redrawn(sound, *hidden,
+                    {{hidden->curves[0], LineRole::hidden}, {Segment{{x, 0}, {x, 16}}, LineRole::hidden}});
+        const Diagnosis found = diagnosed(d);
+        INFO("at " << x << "\n" << told(found));
+        const auto all = serious(found);
+        REQUIRE(all.size() == 1);
+        CHECK(all[0]->kind == "feature_unmatched");
+        CHECK(all[0]->numbers.at("length") == Approx(16));
+        REQUIRE_FALSE(all[0]->remedies.empty());
+        CHECK(all[0]->remedies[0].kind == "delete_line");
+        repaired(d);
+        CHECK(diagnosed(d).findings.empty());
+        CHECK(sameLines(d.model().figure, sound.model().figure));
+    }
+}
+
 TEST_CASE("a hidden line that strayed square to itself is told by how far, and goes back", "[slow]") {
     struct Strayed {
         const char *sheet, *handle;

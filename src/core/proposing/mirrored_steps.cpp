@@ -11,7 +11,6 @@ namespace {
 struct MirrorPlane {
     Axis across;
     MarkRef line;
-    friend bool operator==(const MirrorPlane&, const MirrorPlane&) = default;
 };
 
 class Mirrors {
