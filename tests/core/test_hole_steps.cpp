@@ -41,6 +41,33 @@ TEST_CASE("holes of every kind take away their closed forms") {
           Approx(kPi * 16 * 12));
 }
 
+TEST_CASE(
+    "each wall of a counterbore is named by the circle that it was drawn as, its floor by the step alone") {
+    DxfText t = block();
+    t.circle(60, 85, 4).circle(60, 85, 7);
+    const Document d = built(
+        t,
+        onBlock(
+            R"({"kind": "hole", "view": "top", "centres": [[60, 25]], "hole": {"kind": "counterbore", "wide_depth": 5}})"));
+    const Model& m = d.model();
+    std::map<double, int> walls; // by radius of the circle that names it
+    int floors = 0;
+    for (const auto& names : m.build.faces)
+        for (const FaceName& n : names) {
+            if (n.step != 1) continue;
+            if (n.part == FaceName::Part::blend) {
+                CHECK(n.curve == -1);
+                ++floors;
+                continue;
+            }
+            CHECK(n.part == FaceName::Part::side);
+            REQUIRE(n.curve >= 0);
+            ++walls[std::get<Arc>(m.figure.curves[static_cast<size_t>(n.curve)].drawn).radius];
+        }
+    CHECK(walls == std::map<double, int>{{4, 1}, {7, 1}});
+    CHECK(floors == 1);
+}
+
 TEST_CASE("a hole begins where it meets the solid, and its depths count from there") {
     DxfText t = block(); // beside the hole the part is 45 high
     t.line(0, 20, 0, 45).line(0, 45, 10, 45).line(10, 45, 10, 20).circle(60, 85, 4).circle(60, 85, 7);

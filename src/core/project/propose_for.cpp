@@ -48,7 +48,7 @@ void mirror(const Model& m, Proposal& p, LineKinds kinds, Progress& progress) {
 Result<Proposal> proposeFor(const Model& m, const Search& how, Work& work, Progress& progress) {
     return guarded<Proposal>([&] {
         auto p = propose(m.figure, how, work, progress);
-        if (p && how.effort != Effort::exact) mirror(m, *p, how.kinds, progress);
+        if (p && how.effort == Effort::thorough) mirror(m, *p, how.kinds, progress);
         return p;
     });
 }
