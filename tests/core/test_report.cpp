@@ -1,3 +1,4 @@
+#include "core/project/propose_for.h"
 #include "core/reporting/report.h"
 #include "support/samples.h"
 
@@ -102,6 +103,38 @@ TEST_CASE("a sound sheet's report is one page, as PDF too, and reads as it was w
     CHECK(words.find("Nothing is wrong: views and dimensions agree") != std::string::npos);
     CHECK(words.find("third angle") != std::string::npos);
     for (const LedgerEntry& e : d.model().ledger.entries) CHECK(words.find(e.name) != std::string::npos);
+}
+
+TEST_CASE("a sound sheet's report is one page with its solid, too, which stands beside the sheet") {
+    Document d = opened(PRISM_DEMO "/stay-bracket.dxf");
+    const double alone = part(reported(d), "The sheet").picture->size.x;
+    const auto p = proposeFor(d.model(), g_quiet);
+    REQUIRE(p);
+    Choices c = d.choices();
+    c.steps = p->steps;
+    REQUIRE(d.apply("Build", c, g_quiet));
+    const Report r = reported(d);
+    const ReportPicture& both = *part(r, "The sheet and its solid").picture;
+    CHECK(both.size.x == Approx(alone));
+    int beside = 0; // lines right of the sheet
+    for (const auto& s : both.strokes) {
+        const bool solid = s.points.front().x > both.size.x - 52;
+        beside += solid;
+        for (Vec2 at : s.points) {
+            CHECK(at.x > 0);
+            CHECK(at.x < both.size.x);
+            CHECK(at.y > 0);
+            CHECK(at.y < both.size.y);
+            CHECK((at.x > both.size.x - 52) == solid);
+        }
+    }
+    CHECK(beside > 15);
+    const std::string path = temporary("with-solid.pdf");
+    REQUIRE(writeReport(path, r));
+    std::ifstream in(path, std::ios::binary);
+    std::stringstream bytes;
+    bytes << in.rdbuf();
+    CHECK(count(bytes.str(), "/Type /Page\n") + count(bytes.str(), "/Type /Page ") == 1);
 }
 
 TEST_CASE("a report shows the solid as it is, isometric") {

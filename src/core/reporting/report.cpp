@@ -25,12 +25,34 @@ std::string plural(size_t n, const char* one, const char* many) {
     return fmt::format("{} {}", n, n == 1 ? one : many);
 }
 
+/// Pictures as one, each to the right of the one before, their middles level.
+ReportPicture inRow(std::initializer_list<ReportPicture> all) {
+    ReportPicture r;
+    for (const ReportPicture& p : all) r.size.y = std::max(r.size.y, p.size.y);
+    for (ReportPicture p : all) {
+        const Vec2 by{r.size.x, 0.5 * (r.size.y - p.size.y)};
+        for (ReportPicture::Stroke& s : p.strokes) {
+            for (Vec2& at : s.points) at = at + by;
+            r.strokes.push_back(std::move(s));
+        }
+        for (ReportPicture::Word& w : p.words) {
+            w.middle = w.middle + by;
+            r.words.push_back(std::move(w));
+        }
+        r.size.x += p.size.x;
+    }
+    return r;
+}
+
 ReportPart sheetPart(const Model& m, const Diagnosis& found) {
+    constexpr double kSolid = 52; // mm
     ReportPart p;
     p.heading = "The sheet";
-    const bool sound = found.findings.empty(); // then the report is one page
-    const double height = !sound ? 120 : m.build.ok() ? 78 : 95;
-    p.picture = sheetPicture(m, found.findings, kWidth, height);
+    auto solid = solidPicture(m, kSolid, kSolid);
+    // A sound sheet's report is one page; of a solid there is more to say.
+    const double height = !found.findings.empty() ? 120 : solid ? 80 : 95;
+    p.picture = sheetPicture(m, found.findings, kWidth - (solid ? kSolid : 0), height);
+    if (solid) p.picture = inRow({*p.picture, *solid}), p.heading = "The sheet and its solid";
     return p;
 }
 
@@ -112,8 +134,6 @@ ReportPart proofPart(const Model& m) {
     ReportPart p;
     if (!m.build.ok()) return p;
     p.heading = "The solid";
-    constexpr double kHigh = 42;
-    p.picture = solidPicture(m, kWidth, kHigh);
     const SolidMeasure& s = m.build.measure;
     p.paragraphs.push_back(
         fmt::format("Volume {:.3f} mm\u00b3, surface {:.3f} mm\u00b2, {} faces, {} x {} x {}.", s.volume,
@@ -124,10 +144,17 @@ ReportPart proofPart(const Model& m) {
                                                  : sentence(m.trouble) + ".");
         return p;
     }
-    p.paragraphs.push_back(m.proof->proved()
-                               ? "Proved: projected back, it shows every line of every view, and no other."
-                               : fmt::format("Not proved: {}; {} of {} views compared.", inWords(*m.proof),
-                                             m.proof->compared(), m.proof->total()));
+    if (m.proof->proved()) {
+        std::vector<std::string> lines;
+        for (const ViewProof& v : m.proof->views)
+            lines.push_back(fmt::format("{} {}", nameOf(v.name), v.matched));
+        p.paragraphs.push_back(
+            fmt::format("Proved: projected back, it shows every line of every view, and no other ({}).",
+                        fmt::join(lines, ", ")));
+        return p;
+    }
+    p.paragraphs.push_back(fmt::format("Not proved: {}; {} of {} views compared.", inWords(*m.proof),
+                                       m.proof->compared(), m.proof->total()));
     p.table = {{0.4, 0.2, 0.2, 0.2}, {"View", "Matched", "Missing", "Too many"}, {}};
     for (const ViewProof& v : m.proof->views)
         p.table.rows.push_back({sentence(nameOf(v.name)), fmt::format("{}", v.matched),
