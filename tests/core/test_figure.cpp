@@ -239,3 +239,36 @@ TEST_CASE("where an arc meets a line at its quadrant, the end stays level with t
     const Figure corner = figureOf(u.done());
     CHECK(onCircle(corner) == 1);
 }
+
+TEST_CASE(
+    "the outermost places of a circle are marks, level with its middle and its sides, and no smooth joints") {
+    const Document d = opened(demo("hinge-block.dxf"));
+    const Figure& f = d.model().figure;
+    int circles = 0;
+    for (size_t i = 0; i < f.curves.size(); ++i) {
+        const auto* a = std::get_if<Arc>(&f.curves[i].drawn);
+        if (!a || !a->full()) continue;
+        const FigureView& v = *f.viewById(f.curves[i].view);
+        ++circles;
+        for (const bool right : {true, false})
+            for (const double side : {-1.0, 1.0}) {
+                const double at = (right ? a->centre.x : a->centre.y) + side * a->radius;
+                const double middle = right ? a->centre.y : a->centre.x;
+                INFO("circle of R" << a->radius << " at " << a->centre.x << ", " << a->centre.y << ", place "
+                                   << at);
+                // Where another line stands at the same place with the same unknowns they are one mark.
+                const auto mark = std::ranges::find_if(f.marks, [&](const Mark& m) {
+                    return m.view == v.view && m.axis == (right ? v.axes.right : v.axes.up) &&
+                           m.terms.size() == 2 && m.terms[1].variable == f.curves[i].radius &&
+                           m.terms[1].factor == side;
+                });
+                REQUIRE(mark != f.marks.end());
+                CHECK(mark->value == Approx(at));
+                CHECK_FALSE(mark->smooth);
+                for (const double other : {middle, middle - a->radius, middle + a->radius})
+                    CHECK(std::ranges::any_of(mark->others,
+                                              [&](double o) { return std::abs(o - other) < 1e-9; }));
+            }
+    }
+    CHECK(circles >= 2);
+}
