@@ -66,6 +66,13 @@ TEST_CASE("what areas are called follows from their border and their reach") {
     // With the bolt's circle inside it is the ring's outer border that counts: from side to side, and open.
     CHECK(named(Operation::cut, Role::top, {ring, bolt}, false) == "slot");
     CHECK(named(Operation::intersect, Role::top, {ring}, true) == "top outline");
+    // A list that was named and became shorter has no gaps in its numbers.
+    std::vector<Step> shorter(3);
+    for (Step& s : shorter) s.kind = StepKind::hole;
+    shorter[0].name = "blind hole", shorter[1].name = "blind hole 3", shorter[2].name = "fillets R4";
+    nameSteps(f, areas.drawn, shorter);
+    CHECK(shorter[1].name == "blind hole 2");
+    CHECK(shorter[2].name == "fillets R4");
     std::vector<Step> own(1);
     own[0].name = "what a person calls it";
     nameSteps(f, areas.drawn, own);

@@ -17,8 +17,9 @@ double onArc(const Arc& a, Vec2 p) {
     const double angle = angleOf(p - a.centre);
     const double along = a.sweep >= 0 ? positiveAngle(angle - a.start) : positiveAngle(a.start - angle);
     if (along <= std::abs(a.sweep)) return along / std::abs(a.sweep);
-    const Curve c = a;
-    return distance(p, startOf(c)) <= distance(p, endOf(c)) ? 0 : 1;
+    const Vec2 start = a.centre + a.radius * direction(a.start),
+               end = a.centre + a.radius * direction(a.start + a.sweep);
+    return distance(p, start) <= distance(p, end) ? 0 : 1;
 }
 
 } // namespace
@@ -81,6 +82,8 @@ bool NearestPlace::farther(Vec2 p, double than) const {
 }
 
 double nearestParameter(const Curve& c, Vec2 p) {
+    if (const auto* s = std::get_if<Segment>(&c)) return onSegment(*s, p);
+    if (const auto* a = std::get_if<Arc>(&c)) return onArc(*a, p);
     return NearestPlace(c)(p);
 }
 

@@ -98,6 +98,9 @@ class Naming {
 void nameSteps(const Figure& f, const std::vector<ClosedArea>& areas, std::vector<Step>& steps) {
     const Naming naming(f, areas);
     for (Step& s : steps) {
+        // A number of an earlier naming: the list may have become shorter since.
+        const auto last = s.name.find_last_not_of("0123456789");
+        if (last != std::string::npos && last + 1 < s.name.size() && s.name[last] == ' ') s.name.erase(last);
         if (s.name.empty()) s.name = naming.nameOf(s, &s == &steps.front());
         if (s.kind == StepKind::hole && s.places.size() > 1 && s.name.ends_with("hole")) s.name += "s";
     }
