@@ -32,9 +32,8 @@ def judged(fault, sheet, findings):
             continue
         reach = 0.05 * sheet.size
         there = not fault["points_sheet"] or set(f["handles"]) & set(fault["handles"]) or any(math.dist(p, q) < reach for p in f["at_sheet"] for q in fault["points_sheet"])
-        if fault["type"] in ("wrong_scale", "mirrored_side", "turned_view", "missing_view_depth"):
-            x0, y0 = fault["points_sheet"][0]
-            x1, y1 = fault["points_sheet"][1]
+        if fault["type"] in ("wrong_scale", "mirrored_side", "turned_view", "missing_view_depth", "missing_cutting_line"):
+            (x0, y0), (x1, y1) = fault["points_sheet"][-2:]  # the box of the view
             there = there or any(min(x0, x1) - reach <= p[0] <= max(x0, x1) + reach and min(y0, y1) - reach <= p[1] <= max(y0, y1) + reach for p in f["at_sheet"])
             there = there or not f["at_sheet"] or any(fault["view"] in str(v) for v in f["views"])
         if not there:

@@ -103,6 +103,28 @@ TEST_CASE("where hidden lines are told, they are compared as such") {
     CHECK_FALSE(wrong.model().proof->clean());
 }
 
+TEST_CASE("where it counts for nothing which lines are hidden, a wrong one does not keep the solid from "
+          "being found") {
+    NoProgress quiet;
+    for (const char* side : {"HIDDEN", "0"}) {
+        const Document d = openedText("wrong-kind.dxf", drilledBlock("HIDDEN", "CENTRE", side).done());
+        Work work(1000);
+        const auto p = proposeFor(d.model(), {Effort::exact, LineKinds::alike, {}, {}}, work, quiet);
+        REQUIRE(p);
+        CHECK(p->clean);
+        CHECK(p->build.measure.volume == Approx(kBlock).epsilon(1e-9));
+    }
+    // Two corners cut off by an oblique plane, which lines that only an edge makes must show.
+    const Document chock = opened(demo("deck-chock.dxf"));
+    Work work(4000), more(4000);
+    const auto told = proposeFor(chock.model(), {Effort::exact, LineKinds::told, {}, {}}, work, quiet);
+    const auto alike = proposeFor(chock.model(), {Effort::exact, LineKinds::alike, {}, {}}, more, quiet);
+    REQUIRE(told);
+    REQUIRE(alike);
+    CHECK(alike->clean);
+    CHECK(alike->build.measure.volume == Approx(told->build.measure.volume).epsilon(1e-9));
+}
+
 TEST_CASE("specks are set aside, short lines of the outline and dots of dashes are not") {
     DxfText t;
     t.entities().box(0, 0, 60, 40);

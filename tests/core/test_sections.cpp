@@ -195,6 +195,33 @@ TEST_CASE("a section whose letters stand at no line is told together with the li
     CHECK(found[0].at_sheet.size() == 3);
 }
 
+TEST_CASE("a section without its cutting line is one finding, and why the depth is not known") {
+    // A bush of 60 by 40 with a bore of 20: its end view, and the section beside it.
+    const auto told = [](bool line) {
+        DxfText t;
+        t.layer("CENTRE", "CENTER").layer("HATCH").entities();
+        t.circle(0, 0, 30).circle(0, 0, 10).box(100, -30, 140, 30);
+        for (double z : {-10.0, 10.0}) t.line(100, z, 140, z);
+        if (line) t.line(0, -40, 0, 40, "CENTRE").line(0, 40, 8, 40, "CENTRE").line(0, -40, 8, -40, "CENTRE");
+        if (line) t.text(2, 44, "A").text(2, -50, "A");
+        t.line(90, 0, 150, 0, "CENTRE").text(105, -55, "SECTION A-A");
+        const std::string path = temporary("unplaced.dxf");
+        std::ofstream(path) << t.text(0, -90, "FIRST ANGLE PROJECTION").done();
+        const Document d = opened(path);
+        std::vector<Finding> r;
+        for (const Finding& f : d.model().findings)
+            if (f.severity != Severity::note) r.push_back(f);
+        return r;
+    };
+    CHECK(told(true).empty());
+    const auto found = told(false);
+    REQUIRE(found.size() == 1);
+    CHECK(found[0].kind == "view_unplaced");
+    CHECK(found[0].severity == Severity::error);
+    REQUIRE(found[0].symptoms.size() == 1);
+    CHECK(found[0].symptoms[0].find("nothing says how deep the part is") != std::string::npos);
+}
+
 TEST_CASE("a stepped plane follows the hole that it is laid through") {
     NoProgress quiet;
     Document d = document({});

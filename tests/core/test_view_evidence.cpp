@@ -300,6 +300,15 @@ TEST_CASE("a label stands above or below its view, as far off as the view is lar
     REQUIRE(labels[1]);
     CHECK(labels[0]->role == Role::front);
     CHECK(labels[1]->role == Role::top);
+    // All stand below their views, one of them nearer to the view under it.
+    Drawing below;
+    below.texts.push_back({"", 0, {50, -32}, 3.5, 0, 0, 0, "TOP VIEW"});
+    below.texts.push_back({"", 0, {50, 64}, 3.5, 0, 0, 0, "FRONT VIEW"});
+    const auto under = views::labelsOf(below, {low, high});
+    REQUIRE(under[0]);
+    REQUIRE(under[1]);
+    CHECK(under[0]->role == Role::top);
+    CHECK(under[1]->role == Role::front);
 }
 
 TEST_CASE("views are named by role and letter, and found by that name") {

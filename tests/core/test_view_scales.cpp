@@ -78,6 +78,29 @@ TEST_CASE("a view drawn larger or smaller than its neighbour, without a word, is
         }
 }
 
+TEST_CASE("a view of slanted lines at a scale of its own is no pictorial") {
+    // A wedge seen from three sides; its side view, 50 x 40, is drawn smaller or larger about its middle.
+    for (double by : {0.97, 1.04, 1.0}) {
+        DxfText t;
+        t.entities().box(0, 0, 80, 40).box(0, 70, 80, 120);
+        for (double z : {5, 12, 15}) t.line(0, z, 80, z);
+        for (double y : {10, 30, 40}) t.line(0, 70 + y, 80, 70 + y);
+        const auto at = [&](double y, double z) { return Vec2{145, 20} + Vec2{y - 25, z - 20} * by; };
+        const std::array corners{at(0, 0), at(50, 0), at(50, 15), at(30, 40), at(0, 40)};
+        for (size_t i = 0; i < corners.size(); ++i) {
+            const Vec2 a = corners[i], b = corners[(i + 1) % corners.size()];
+            t.line(a.x, a.y, b.x, b.y);
+        }
+        const Vec2 a = at(10, 5), b = at(40, 12); // a gusset on it
+        t.line(a.x, a.y, b.x, b.y).line(b.x, b.y, a.x, b.y).line(a.x, b.y, a.x, a.y);
+        const ViewSet set = viewsOf(t.text(0, -60, "THIRD ANGLE PROJECTION"));
+        REQUIRE(set.views.size() == 3);
+        const View* side = set.withRole(Role::right);
+        REQUIRE(side);
+        CHECK(side->scale == Approx(by));
+    }
+}
+
 TEST_CASE("a view that shows less than its neighbour is no smaller for that") {
     Chance chance{std::mt19937(4)};
     for (int round = 0; round < 8; ++round) {

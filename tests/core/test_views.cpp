@@ -163,6 +163,38 @@ TEST_CASE("a view that touches the title block stays a view") {
     CHECK(set.withRole(Role::right));
 }
 
+TEST_CASE("a view that reaches over the frame is a view by itself, and the frame is one") {
+    // A block of 90 x 40 x 25 whose top view is turned on the sheet and sticks out of the frame.
+    const auto sheet = [](bool bordered) {
+        DxfText t;
+        t.entities();
+        if (bordered) t.box(-60, -60, 200, 150).box(-50, -50, 190, 140);
+        t.box(0, 0, 90, 25).line(60, 0, 60, 25).box(120, 0, 160, 25).line(120, 10, 160, 10);
+        t.box(25, 70, 65, 160).line(25, 130, 65, 130).circle(40, 100, 8);
+        t.box(100, -50, 190, -20).line(100, -35, 190, -35).line(140, -50, 140, -20);
+        t.text(105, -48, "TITLE").text(145, -48, "SCALE 1:1").text(105, -30, "BRASS").text(145, -30, "REV A");
+        return t.text(-45, -45, "THIRD ANGLE PROJECTION").done();
+    };
+    for (bool bordered : {false, true}) {
+        const ViewSet set = viewsOf(sheet(bordered));
+        std::vector<std::pair<double, double>> sizes;
+        for (const View& v : set.views) sizes.emplace_back(v.box_sheet.width(), v.box_sheet.height());
+        std::ranges::sort(sizes);
+        const std::vector<std::pair<double, double>> drawn{{40, 25}, {40, 90}, {90, 25}};
+        REQUIRE(sizes.size() == 3);
+        for (size_t i = 0; i < 3; ++i) {
+            CHECK(sizes[i].first == Approx(drawn[i].first));
+            CHECK(sizes[i].second == Approx(drawn[i].second));
+        }
+        CHECK(std::ranges::count(set.left_out, "border", &LeftOut::what) == (bordered ? 1 : 0));
+    }
+    // The outline of a plate with lines that run over it goes round no view.
+    DxfText plate;
+    plate.entities().box(0, 0, 200, 120).line(-10, 60, 210, 60).circle(50, 30, 8).circle(150, 30, 8);
+    plate.box(60, 70, 140, 100).box(0, 160, 200, 180);
+    CHECK(viewsOf(plate.text(0, -60, "THIRD ANGLE PROJECTION").done()).views.size() == 2);
+}
+
 TEST_CASE("a role said by hand holds, and lines can be put into another view or out of all") {
     const std::string dxf = plate({0, 0}, {0, 60}, {120, 0}, "THIRD ANGLE");
     ViewChoices c;

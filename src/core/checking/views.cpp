@@ -265,11 +265,24 @@ void unplaced(const CheckInput& in, std::vector<Finding>& out) {
     }
 }
 
+/// A view that is known to be a section tells the depth once its line is there: one cause, one finding.
+void depthOfUnplaced(std::vector<Finding>& out) {
+    const auto undetermined = std::ranges::find(out, "depth_undetermined", &Finding::kind);
+    const auto unplaced = std::ranges::find_if(out, [](const Finding& f) {
+        return f.severity == Severity::warning && (f.kind == "view_unplaced" || f.kind == "section_letters");
+    });
+    if (undetermined == out.end() || unplaced == out.end()) return;
+    unplaced->severity = undetermined->severity;
+    unplaced->symptoms.push_back(std::move(undetermined->message));
+    out.erase(undetermined);
+}
+
 } // namespace
 
 void views(const CheckInput& in, std::vector<Finding>& out) {
     depth(in, out);
     unplaced(in, out);
+    depthOfUnplaced(out);
     fromBehind(in, out);
     angle(in, out);
     sizes(in, out);

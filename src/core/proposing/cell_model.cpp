@@ -86,9 +86,9 @@ int ProductCells::intervalOf(int cell, Axis a) const {
            kOfAxis * static_cast<int>(a) - 1;
 }
 
-int ProductCells::cellOf(std::vector<int> key) {
-    const auto [it, fresh] = index_.emplace(std::move(key), static_cast<int>(keys_.size()));
-    if (fresh) keys_.push_back(it->first);
+int ProductCells::cellOf(const std::vector<int>& key) {
+    const auto [it, fresh] = index_.try_emplace(key, static_cast<int>(keys_.size()));
+    if (fresh) keys_.push_back(key);
     return it->second;
 }
 
@@ -131,20 +131,26 @@ Ray ProductCells::ray(int map, Vec2 at) {
     }
     Ray r;
     append(r, 0, -1);
+    std::vector<int> full;
+    const double least = leastInterval(*maps_);
     for (size_t i = 0; i + 1 < breaks.size(); ++i) {
-        if (breaks[i + 1] - breaks[i] < leastInterval(*maps_)) continue;
+        if (breaks[i + 1] - breaks[i] < least) continue;
         const double mid = 0.5 * (breaks[i] + breaks[i + 1]);
         bool air = false;
         for (const Told& t : told) {
             key[t.map] = t.at(mid);
             air = air || key[t.map] == -1;
         }
-        std::vector<int> full = key;
+        if (air) {
+            append(r, breaks[i], -1);
+            continue;
+        }
+        full = key;
         if (gridded_) {
             full.back() = slot(levels, mid) + kOfAxis * static_cast<int>(depth);
             std::sort(full.end() - 3, full.end());
         }
-        append(r, breaks[i], air ? -1 : cellOf(std::move(full)));
+        append(r, breaks[i], cellOf(full));
     }
     if (!breaks.empty()) append(r, breaks.back(), -1);
     return r;
@@ -188,13 +194,13 @@ Ray TurnedCells::ray(int map, Vec2 at) {
 
 Ray MetCells::ray(int map, Vec2 at) {
     const Ray a = first_.ray(map, at), b = second_.ray(map, at);
-    std::vector<double> breaks = a.breaks;
-    breaks.insert(breaks.end(), b.breaks.begin(), b.breaks.end());
-    std::sort(breaks.begin(), breaks.end());
+    std::vector<double> breaks;
+    std::ranges::merge(a.breaks, b.breaks, std::back_inserter(breaks));
     Ray r;
     append(r, 0, -1);
+    const double least = leastInterval(*maps_);
     for (size_t i = 0; i + 1 < breaks.size(); ++i) {
-        if (breaks[i + 1] - breaks[i] < leastInterval(*maps_)) continue;
+        if (breaks[i + 1] - breaks[i] < least) continue;
         const double mid = 0.5 * (breaks[i] + breaks[i + 1]);
         const std::pair key{a.cells[static_cast<size_t>(slot(a.breaks, mid))],
                             b.cells[static_cast<size_t>(slot(b.breaks, mid))]};
@@ -203,7 +209,9 @@ Ray MetCells::ray(int map, Vec2 at) {
             append(r, breaks[i], -1);
             continue;
         }
-        const auto [it, fresh] = index_.emplace(key, static_cast<int>(keys_.size()));
+        const uint64_t both =
+            uint64_t{static_cast<uint32_t>(key.first)} << 32 | static_cast<uint32_t>(key.second);
+        const auto [it, fresh] = index_.try_emplace(both, static_cast<int>(keys_.size()));
         if (fresh) keys_.push_back(key);
         append(r, breaks[i], it->second);
     }

@@ -3,6 +3,8 @@
 
 #include <memory>
 #include <set>
+#include <string_view>
+#include <unordered_map>
 
 // Space cut into cells by what the views show; every cell is material or air.
 namespace prism {
@@ -53,10 +55,16 @@ class ProductCells final : public CellModel {
     const std::vector<double>& levels(Axis a) const { return levels_[static_cast<size_t>(a)]; }
 
   private:
-    int cellOf(std::vector<int> key);
+    int cellOf(const std::vector<int>& key);
+    struct Hash {
+        size_t operator()(const std::vector<int>& key) const {
+            return std::hash<std::string_view>{}(
+                {reinterpret_cast<const char*>(key.data()), key.size() * sizeof(int)});
+        }
+    };
     std::array<std::vector<double>, 3> levels_;
     bool gridded_;
-    std::map<std::vector<int>, int> index_;
+    std::unordered_map<std::vector<int>, int, Hash> index_;
     std::vector<std::vector<int>> keys_;
 };
 
@@ -97,7 +105,7 @@ class MetCells final : public CellModel {
     CellModel &first_, &second_;
     First what_;
     std::set<int> outside_;
-    std::map<std::pair<int, int>, int> index_;
+    std::unordered_map<uint64_t, int> index_; ///< by the cells of both models
     std::vector<std::pair<int, int>> keys_;
 };
 

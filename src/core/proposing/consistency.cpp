@@ -5,6 +5,9 @@
 #include <cryptominisat5/cryptominisat.h>
 #include <fmt/format.h>
 
+#include <span>
+#include <unordered_map>
+
 namespace prism {
 
 using CMSat::Lit;
@@ -24,7 +27,7 @@ struct ConsistentCells::Impl {
         solver.set_default_polarity(true);
         takeCells();
         air = fresh();
-        solver.add_clause({~air});
+        demand({~air});
         addAll(sights.all, progress);
     }
     /// Gives every cell that lines of sight have met so far a variable.
@@ -51,6 +54,7 @@ struct ConsistentCells::Impl {
              met += kBout, met_in_all += kBout) {
             work.spend(met == 0 ? 1 : kWorkOfBout);
             if (work.exhausted()) return CMSat::l_Undef;
+            giveToSolver();
             solver.set_max_confl(std::min(kBout, most));
             if (const auto r = solver.solve(&assume); r != CMSat::l_Undef) return r;
         }
@@ -58,44 +62,59 @@ struct ConsistentCells::Impl {
         return CMSat::l_Undef;
     }
 
-    Lit fresh() {
-        solver.new_var();
-        return Lit(solver.nVars() - 1, false);
+    Lit fresh() { return Lit(variables_made++, false); }
+    /// One of these literals has to hold. The solver is given new variables and clauses before it solves, all
+    /// at once: one by one they cost it more than solving does.
+    void demand(std::initializer_list<Lit> some) { demand(std::span(some.begin(), some.size())); }
+    void demand(std::span<const Lit> some) {
+        waiting.insert(waiting.end(), some.begin(), some.end());
+        ends.push_back(waiting.size());
+    }
+    void giveToSolver() {
+        if (variables_made > solver.nVars()) solver.new_vars(variables_made - solver.nVars());
+        std::vector<Lit> clause;
+        auto from = waiting.begin();
+        for (const size_t end : std::exchange(ends, {})) {
+            const auto to = waiting.begin() + static_cast<long>(end);
+            clause.assign(std::exchange(from, to), to);
+            solver.add_clause(clause);
+        }
+        waiting.clear();
     }
     Lit cell(int c) const { return c < 0 ? air : variables[static_cast<size_t>(c)]; }
     /// "Material seen by now", for every interval of a line of sight; shared by all that begin alike.
     std::vector<Lit> seenBy(const std::vector<int>& cellsOnWay) {
         std::vector<Lit> r;
-        std::vector<int> way;
         for (int c : cellsOnWay) {
-            way.push_back(c);
-            const auto [it, isNew] = seen_by.try_emplace(way);
+            const Lit before = r.empty() ? air : r.back();
+            const auto [it, isNew] =
+                seen_by.try_emplace(uint64_t{before.toInt()} << 32 | static_cast<uint32_t>(c));
             if (isNew) {
-                const Lit before = r.empty() ? air : r.back(), now = fresh();
+                const Lit now = fresh();
                 it->second = now;
-                solver.add_clause({~now, before, cell(c)});
-                solver.add_clause({now, ~before});
-                solver.add_clause({now, ~cell(c)});
+                demand({~now, before, cell(c)});
+                demand({now, ~before});
+                demand({now, ~cell(c)});
             }
             r.push_back(it->second);
         }
         return r;
     }
     void same(Lit x, Lit y, Lit unless) {
-        solver.add_clause({unless, ~x, y});
-        solver.add_clause({unless, x, ~y});
+        demand({unless, ~x, y});
+        demand({unless, x, ~y});
     }
     /// A literal that can hold only if x and y differ.
     Lit differing(Lit x, Lit y) {
         const Lit d = fresh();
-        solver.add_clause({~d, x, y});
-        solver.add_clause({~d, ~x, ~y});
+        demand({~d, x, y});
+        demand({~d, ~x, ~y});
         return d;
     }
     /// A literal that can hold only if all of these do.
     Lit together(const std::vector<Lit>& all) {
         const Lit d = fresh();
-        for (const Lit l : all) solver.add_clause({~d, l});
+        for (const Lit l : all) demand({~d, l});
         return d;
     }
     /// A new rule, which holds unless this literal does.
@@ -107,7 +126,7 @@ struct ConsistentCells::Impl {
         for (const SightLineKey& l : d.lines) {
             const auto [it, isNew] = line_off.try_emplace(l);
             if (isNew) it->second = fresh(), line_of[it->second.var()] = l;
-            solver.add_clause({~off, it->second});
+            demand({~off, it->second});
         }
         return off;
     }
@@ -129,12 +148,12 @@ struct ConsistentCells::Impl {
             for (int c : *way)
                 if (c >= 0) looked_at[static_cast<size_t>(c)] = true;
         if (s.seen == Seen::material || s.seen == Seen::air) {
-            solver.add_clause({s.seen == Seen::material ? cell(s.a.front()) : ~cell(s.a.front())});
+            demand({s.seen == Seen::material ? cell(s.a.front()) : ~cell(s.a.front())});
             return;
         }
         if (s.seen == Seen::filled || s.seen == Seen::empty) {
             const Lit material = cell(s.a.front()), off = ruleOf(weight);
-            solver.add_clause({off, s.seen == Seen::filled ? material : ~material});
+            demand({off, s.seen == Seen::filled ? material : ~material});
             return;
         }
         const bool bends = std::ranges::find(s.crease, Bend::yes) != s.crease.end();
@@ -148,7 +167,7 @@ struct ConsistentCells::Impl {
         if (s.seen == Seen::edge) return addEdge(s, a, b, off);
         for (size_t i = 0; i < fa.size(); ++i) same(fa[i], fb[i], off);
         for (size_t k = 0; k < fa.size(); ++k) // a crease in front would be seen
-            if (s.crease[k] == Bend::yes) solver.add_clause({off, k > 0 ? fa[k - 1] : air, ~fa[k]});
+            if (s.crease[k] == Bend::yes) demand({off, k > 0 ? fa[k - 1] : air, ~fa[k]});
         if (s.seen == Seen::no_step) return;
         for (size_t i = 0; i < a.size(); ++i) same(a[i], b[i], off);
         for (size_t k = 0; k < s.crease.size(); ++k)
@@ -163,7 +182,7 @@ struct ConsistentCells::Impl {
                 some.push_back(
                     together({i > 0 ? ~fa[i - 1] : ~air, fa[i], i > 0 ? ~fb[i - 1] : ~air, fb[i]}));
         }
-        solver.add_clause(some);
+        demand(some);
     }
     /// A line, seen or hidden: somewhere a boundary on one side only, or a crease.
     void addEdge(const Sight& s, const std::vector<Lit>& a, const std::vector<Lit>& b, Lit off) {
@@ -173,7 +192,7 @@ struct ConsistentCells::Impl {
         for (size_t k = 0; k < s.crease.size(); ++k)
             if (s.crease[k] != Bend::no)
                 some.push_back(differing(k > 0 ? a[k - 1] : air, k < a.size() ? a[k] : air));
-        solver.add_clause(some);
+        demand(some);
     }
     std::vector<Lit> wanted() const {
         std::vector<Lit> r;
@@ -184,7 +203,7 @@ struct ConsistentCells::Impl {
     /// Other choices have to fit the sheet as well as the first one did: its rules hold from now on.
     void fixRules() {
         for (Rule& k : rules)
-            if (!k.ignored && !std::exchange(k.fixed, true)) solver.add_clause({~k.off});
+            if (!k.ignored && !std::exchange(k.fixed, true)) demand({~k.off});
     }
     /// The material of the model just found, with every cell filled that may be: where nothing is drawn of a
     /// cavity, there is none.
@@ -200,11 +219,11 @@ struct ConsistentCells::Impl {
             std::vector<Lit> assume = wanted(), some{~more};
             assume.push_back(more);
             for (int k = 0; k < cells(); ++k) (material[k] ? assume : some).push_back(cell(k));
-            solver.add_clause(some);
+            demand(some);
             const bool filled =
                 some.size() > 1 && solve(assume, kConflictsOfFilling, progress) == CMSat::l_True;
             if (filled) take();
-            solver.add_clause({~more});
+            demand({~more});
             if (!filled) break;
         }
         return material;
@@ -233,6 +252,9 @@ struct ConsistentCells::Impl {
         std::set<SightLineKey> lines;
     };
     CMSat::SATSolver solver;
+    uint32_t variables_made = 0;
+    std::vector<Lit> waiting; ///< clauses that the solver was not given yet, one after the other
+    std::vector<size_t> ends; ///< of them
     CellModel& model;
     Tolerances tolerances;
     double size;
@@ -245,7 +267,7 @@ struct ConsistentCells::Impl {
     std::vector<Lit> variables; ///< by cell
     std::vector<bool> looked_at;
     Lit air;
-    std::map<std::vector<int>, Lit> seen_by;
+    std::unordered_map<uint64_t, Lit> seen_by; ///< by what was seen before, and the cell
     std::vector<Rule> rules;
     std::map<uint32_t, size_t> rule_of; ///< by the variable that switches it off
     std::map<SightLineKey, Lit> line_off;
@@ -357,7 +379,7 @@ std::optional<CellChoice> ConsistentCells::next(Progress& progress) {
     r.looked_at = s.looked_at;
     std::vector<Lit> other;
     for (int c = 0; c < s.cells(); ++c) other.push_back(r.material[c] ? ~s.cell(c) : s.cell(c));
-    s.solver.add_clause(other);
+    s.demand(other);
     return r;
 }
 

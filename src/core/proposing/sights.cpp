@@ -246,7 +246,8 @@ class Sights {
                 asSaid(static_cast<int>(k));
     }
     void at(const SightPlace& p) { demand(p.map, p.at, p.side, p.weight); }
-    const std::map<Sight, Demand>& all() const { return all_; }
+    /// What they demand; nothing is kept of it.
+    std::map<Sight, Demand> taken() { return std::move(all_); }
     /// Whether all places were looked at.
     bool whole() const { return looked_ < kMostPlaces; }
 
@@ -279,20 +280,20 @@ class Sights {
         const LineRole line = m.lineAt(p);
         if (line == LineRole::unknown && on_a != on_b) return; // a line passes just beside the place
         const SightLineKey key = keyAt(k, p, side);
-        const bool hidden = line == LineRole::hidden && kinds_ == LineKinds::told;
-        if (line == LineRole::outline || hidden) {
+        const bool alike = kinds_ == LineKinds::alike, hidden = line == LineRole::hidden && !alike;
+        if (line == LineRole::outline || line == LineRole::hidden) {
             Sight s = aligned(rays, boundariesOf(rays.a, rays.b, slack), low);
-            s.seen = hidden || kinds_ == LineKinds::alike ? Seen::edge : Seen::step;
-            demanded(s, weight, key);
+            s.seen = hidden || alike ? Seen::edge : Seen::step;
+            demanded(std::move(s), weight, key);
             if (!hidden) return;
         }
         if (tooSteep(rays, slack)) return;
         Sight s = aligned(rays, roughBoundariesOf(rays.a, rays.b, slack), low);
-        s.seen = !hidden && (tellsHidden(m) || kinds_ == LineKinds::alike) ? Seen::nothing : Seen::no_step;
-        demanded(s, weight, key);
+        s.seen = !hidden && (tellsHidden(m) || alike) ? Seen::nothing : Seen::no_step;
+        demanded(std::move(s), weight, key);
     }
-    void demanded(const Sight& s, double weight, const SightLineKey& key) {
-        Demand& d = all_[s];
+    void demanded(Sight s, double weight, const SightLineKey& key) {
+        Demand& d = all_[std::move(s)];
         d.weight += weight;
         d.lines.insert(key);
     }
@@ -374,7 +375,7 @@ class Sights {
             s.seen = m.hatched(area) ? Seen::filled : Seen::empty;
             s.a = {m.cut() ? (low ? r.cells[1] : r.cells[r.cells.size() - 2])
                            : cellAt(r, *m.localCut(area) + (low ? beside_ : -beside_))};
-            demanded(s, weight, {k, SightLineKey::Kind::hatching, 0});
+            demanded(std::move(s), weight, {k, SightLineKey::Kind::hatching, 0});
         };
         const auto &u = levelsAlong(m.view().axes.right), &w = levelsAlong(m.view().axes.up);
         for (size_t i = 0; i + 1 < u.size(); ++i)
@@ -404,7 +405,7 @@ class Sights {
                 if (hi - lo <= least_) continue;
                 Sight s;
                 s.seen = said.material ? Seen::material : Seen::air, s.a = {r.cells[i]};
-                demanded(s, 0, {k, SightLineKey::Kind::hatching, 0});
+                demanded(std::move(s), 0, {k, SightLineKey::Kind::hatching, 0});
             }
         };
         if (m.known().empty()) return;
@@ -442,14 +443,14 @@ size_t placesOf(const std::vector<ViewMap>& maps) {
 SightsSeen sightsOf(CellModel& model, const Tolerances& t, double size, LineKinds kinds, Progress& progress) {
     Sights sights(model, t, size, kinds, progress);
     sights.everywhere();
-    return {sights.all(), sights.whole()};
+    return {sights.taken(), sights.whole()};
 }
 
 std::map<Sight, Demand> sightsAt(CellModel& model, const Tolerances& t, double size, LineKinds kinds,
                                  const std::vector<SightPlace>& places, Progress& progress) {
     Sights sights(model, t, size, kinds, progress);
     for (const SightPlace& p : places) sights.at(p);
-    return sights.all();
+    return sights.taken();
 }
 
 } // namespace prism

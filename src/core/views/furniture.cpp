@@ -164,6 +164,17 @@ std::optional<Convention> setAsideFurniture(const Drawing& d, const CleanSheet& 
         const auto [words, wordsInside] = lettering(d, g.box);
         return words > 4 ? inside >= 1 && 10 * wordsInside >= 8 * words : inside >= 3;
     };
+    for (size_t i = 0; i < groups.size(); ++i) {
+        const Group& g = groups[i];
+        if (g.box.width() < 0.8 * all.width() || g.box.height() < 0.8 * all.height()) continue;
+        auto split = frameCrossed(d, s, g);
+        // With what is drawn at its inner side alone, as a title block, it is a frame all the same.
+        if (!split || (split->frame.box.contains(g.box) && encloses(g))) continue;
+        std::vector<Group> whole = groups;
+        groups[i] = std::move(split->frame);
+        std::ranges::move(split->rest, std::back_inserter(groups));
+        if (!encloses(groups[i])) groups = std::move(whole);
+    }
     moveOut(groups, out, "border", [&](const Group& g) { return encloses(g); });
     moveOut(groups, out, "title_block", [&](const Group& g) { return isTitleBlock(d, s, g); });
     const std::set<int> layers = furnitureLayers(d, out, groups, s);

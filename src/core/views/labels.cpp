@@ -53,6 +53,7 @@ std::optional<ViewLabel> readLabel(const std::string& text) {
                                                              {"PLAN", Role::top},
                                                              {"SECTION", Role::section},
                                                              {"DETAIL", Role::detail},
+                                                             {"AUXILIARY", Role::auxiliary},
                                                              {"ISOMETRIC", Role::pictorial},
                                                              {"PICTORIAL", Role::pictorial}};
     const std::string up = capitals(text);
@@ -76,9 +77,12 @@ double nearestLine(const Drawing& d, const View& v, Vec2 p) {
     return r;
 }
 
-} // namespace
+/// Where on a sheet the labels stand.
+enum class Stand { anywhere, below, above };
 
-std::vector<std::optional<ViewLabel>> labelsOf(const Drawing& d, const std::vector<View>& views) {
+/// The labels of views that lie where they should, each at the nearest view. By view.
+std::vector<std::optional<ViewLabel>> labelsStanding(const Drawing& d, const std::vector<View>& views,
+                                                     Stand where) {
     std::vector<std::optional<ViewLabel>> r(views.size());
     std::vector<double> nearest(views.size(), std::numeric_limits<double>::infinity());
     for (const SheetText& t : d.texts) {
@@ -90,15 +94,30 @@ std::vector<std::optional<ViewLabel>> labelsOf(const Drawing& d, const std::vect
         for (size_t i = 0; i < views.size(); ++i) {
             const Box2& box = views[i].box_sheet;
             if (t.position.x < box.lo.x - t.height * 2 || t.position.x > box.hi.x + t.height * 2) continue;
+            const double below = box.lo.y - t.position.y, above = t.position.y - box.hi.y;
+            if ((where == Stand::below && above > 0) || (where == Stand::above && below > 0)) continue;
             // The box of an oblique view has empty corners, and its label may stand in one.
-            const double gap = box.contains(t.position)
-                                   ? nearestLine(d, views[i], t.position)
-                                   : std::max({0.0, box.lo.y - t.position.y, t.position.y - box.hi.y});
+            const double gap = box.contains(t.position) ? nearestLine(d, views[i], t.position)
+                                                        : std::max({0.0, below, above});
             if (gap > 0.35 * std::max(box.width(), box.height()) + 12) continue;
             if (gap < least) least = gap, of = static_cast<int>(i);
         }
         if (of >= 0 && least < nearest[of]) nearest[of] = least, r[of] = std::move(label);
     }
+    return r;
+}
+
+} // namespace
+
+std::vector<std::optional<ViewLabel>> labelsOf(const Drawing& d, const std::vector<View>& views) {
+    // Between two views a label may stand nearer to the wrong one: if more views have a label once all stand
+    // on one side of theirs, they do.
+    std::vector<std::optional<ViewLabel>> r = labelsStanding(d, views, Stand::anywhere);
+    const auto count = [](const auto& labels) {
+        return std::ranges::count_if(labels, [](const auto& l) { return l.has_value(); });
+    };
+    for (const Stand where : {Stand::below, Stand::above})
+        if (auto labels = labelsStanding(d, views, where); count(labels) > count(r)) r = std::move(labels);
     for (size_t i = 0; i < views.size(); ++i)
         for (const Picture& p : d.pictures)
             if (p.region.contains(p.to_sheet.inverse()(views[i].box_sheet.centre())))

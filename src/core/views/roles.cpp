@@ -154,15 +154,37 @@ void setLabelledAside(ViewSet& set, const std::vector<std::optional<ViewLabel>>&
             set.views[i].role = labels[i]->role;
 }
 
+/// Whether a view is one beside or above another, but at a scale of its own: both its sizes are those that a
+/// third view and that one tell, times one factor.
+bool drawnAtOtherScale(const ViewSet& set, size_t i) {
+    constexpr double kSame = 2e-3;
+    const Box2& v = set.views[i].box_sheet;
+    const auto size = [](const Box2& b, int axis) { return axis == 0 ? b.width() : b.height(); };
+    for (size_t k = 0; k < set.views.size(); ++k)
+        for (size_t j = 0; j < set.views.size(); ++j)
+            for (int axis : {0, 1}) { // along which the view lies beside the second one
+                const Box2 &beside = set.views[k].box_sheet, &third = set.views[j].box_sheet;
+                if (i == k || i == j || k == j || alignment(beside, third, axis) < 2) continue;
+                const double across = size(v, 1 - axis) / size(beside, 1 - axis),
+                             deep = size(v, axis) / size(third, 1 - axis);
+                const double off = v.centre()[1 - axis] - beside.centre()[1 - axis];
+                if (std::abs(across - deep) <= kSame * across &&
+                    std::abs(off) <= std::abs(1 - across) * size(beside, 1 - axis))
+                    return true;
+            }
+    return false;
+}
+
 void setPictorialsAside(const Drawing& d, ViewSet& set, const std::vector<std::optional<ViewLabel>>& labels) {
     for (size_t i = 0; i < set.views.size(); ++i) {
         View& v = set.views[i];
         const int partner = std::max(bestPartner(set, i, 0), bestPartner(set, i, 1));
         const double skew = skewShare(d, v);
         if (v.role != Role::unassigned) continue;
+        if (labels[i] && isPrincipal(labels[i]->role)) continue;
         if (labels[i] && labels[i]->role == Role::pictorial)
             v.role = Role::pictorial;
-        else if (skew > 0.3 && partner < 2 && set.views.size() > 1)
+        else if (skew > 0.3 && partner < 2 && set.views.size() > 1 && !drawnAtOtherScale(set, i))
             v.role = obliqueSource(d, set, v) ? Role::auxiliary : Role::pictorial;
     }
 }

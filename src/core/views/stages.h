@@ -23,6 +23,15 @@ void mergeNested(const Drawing& d, std::vector<Group>& groups);
 void splitBridged(const Drawing& d, const CleanSheet& s, std::vector<Group>& groups,
                   std::vector<LeftOut>& out);
 
+/// A frame that lines of a view cross, and what is left of their group without it.
+struct CrossedFrame {
+    Group frame;
+    std::vector<Group> rest;
+};
+/// The long lines of a group that make a rectangle, if there are any; whether that is a frame or the outline
+/// of a part is not known yet.
+std::optional<CrossedFrame> frameCrossed(const Drawing& d, const CleanSheet& s, const Group& g);
+
 /// Takes border, title block and projection symbol out of the groups; tells what the symbol says.
 std::optional<Convention> setAsideFurniture(const Drawing& d, const CleanSheet& s, std::vector<Group>& groups,
                                             std::vector<LeftOut>& out);
