@@ -58,6 +58,8 @@ std::vector<Finding> lackingLines(const CheckInput& in, Progress& progress);
 std::vector<Finding> strayedLines(const CheckInput& in, Progress& progress);
 /// Lines square to an axis at coordinates along it that a view beside does not show.
 std::vector<Finding> unmatchedLines(const CheckInput& in, Progress& progress);
+/// Hidden lines that bound what is drawn of a view: nothing can lie before its outline.
+std::vector<Finding> hiddenOutlines(const CheckInput& in, Progress& progress);
 /// Views drawn mirrored, turned or at another scale, or laid out in the other angle.
 std::vector<Finding> misdrawnViews(const CheckInput& in, Progress& progress);
 

@@ -52,16 +52,7 @@ class OneView {
     /// Along a coordinate that a neighbour shows, between the lines that cross it.
     void along(const View& neighbour, Axis axis, double at) {
         const bool upright = view_.axes.right == axis;
-        const Box2& b = view_.box;
-        const Curve chord =
-            upright ? Segment{{at, b.lo.y}, {at, b.hi.y}} : Segment{{b.lo.x, at}, {b.hi.x, at}};
-        std::vector<double> met;
-        for (const FigureCurve* c : lines_.curves())
-            for (Vec2 p : crossings(chord, c->drawn, tolerance_)) met.push_back(upright ? p.y : p.x);
-        std::ranges::sort(met);
-        met.erase(
-            std::unique(met.begin(), met.end(), [&](double x, double y) { return y - x <= tolerance_; }),
-            met.end());
+        const std::vector<double> met = metAlong(upright, at);
         const auto place = [&](double x) { return upright ? Vec2{at, x} : Vec2{x, at}; };
         const auto lacks = [&](size_t i, size_t j) {
             for (LineRole role : {LineRole::outline, LineRole::hidden})
@@ -72,6 +63,20 @@ class OneView {
         };
         for (size_t i = 0; i + 1 < met.size(); ++i) lacks(i, i + 1);
         if (met.size() > 2) lacks(0, met.size() - 1);
+    }
+
+    /// On from a level or upright line that borders no area, between what else stands on it: the outline is
+    /// open there although all ends meet something.
+    void besideOpenLines() {
+        for (const FigureCurve* c : lines_.curves()) {
+            const auto* s = std::get_if<Segment>(&c->drawn);
+            if (!s || c->role != LineRole::outline || bordersArea(*c)) continue;
+            const bool upright = std::abs(s->a.x - s->b.x) <= tolerance_;
+            if (!upright && std::abs(s->a.y - s->b.y) > tolerance_) continue;
+            const auto met = metAlong(upright, upright ? s->a.x : s->a.y);
+            const auto place = [&](double x) { return upright ? Vec2{s->a.x, x} : Vec2{x, s->a.y}; };
+            for (size_t i = 0; i + 1 < met.size(); ++i) open(place(met[i]), place(met[i + 1]), 1);
+        }
     }
 
     /// The mirror images of a line or two, where all others of the view have theirs.
@@ -96,6 +101,26 @@ class OneView {
         }
         return r;
     }
+    bool bordersArea(const FigureCurve& c) const {
+        const auto index = static_cast<int>(&c - in_.figure.curves.data());
+        return std::ranges::any_of(areas_.drawn, [&](const ClosedArea& a) {
+            return a.view == view_.view && std::ranges::binary_search(a.bounds, index);
+        });
+    }
+    /// Where the lines of the view meet one that runs upright or level through all of it.
+    std::vector<double> metAlong(bool upright, double at) const {
+        const Box2& b = view_.box;
+        const Curve chord =
+            upright ? Segment{{at, b.lo.y}, {at, b.hi.y}} : Segment{{b.lo.x, at}, {b.hi.x, at}};
+        std::vector<double> met;
+        for (const FigureCurve* c : lines_.curves())
+            for (Vec2 p : crossings(chord, c->drawn, tolerance_)) met.push_back(upright ? p.y : p.x);
+        std::ranges::sort(met);
+        met.erase(
+            std::unique(met.begin(), met.end(), [&](double x, double y) { return y - x <= tolerance_; }),
+            met.end());
+        return met;
+    }
     /// How many ends that meet nothing would meet a line.
     std::ptrdiff_t endsOn(const Curve& s) const {
         return std::ranges::count_if(dead_, [&](Vec2 e) { return distanceTo(s, e) <= tolerance_; });
@@ -112,7 +137,8 @@ class OneView {
         }
         return nearest;
     }
-    void open(Vec2 a, Vec2 b) {
+    /// `lines`: how many that border no area may do so then.
+    void open(Vec2 a, Vec2 b, int lines = 0) {
         // Within an area that closes without it, it is an edge that is lacking.
         const bool within = std::ranges::any_of(areas_.drawn, [&](const ClosedArea& x) {
             return x.view == view_.view && x.contains(0.5 * (a + b));
@@ -122,10 +148,12 @@ class OneView {
                                  nameOf(view_.name), distance(a, b))
                    : fmt::format("The outline of the {} view is open: a line of {:.2f} mm is lacking",
                                  nameOf(view_.name), distance(a, b));
-        propose(Segment{a, b}, LineRole::outline, within ? "feature_unmatched" : "outline_open", message);
+        propose(Segment{a, b}, LineRole::outline, within ? "feature_unmatched" : "outline_open", message, 0,
+                within ? 0 : lines);
     }
-    /// `images`: how many lines have their mirror image then.
-    void propose(const Curve& line, LineRole role, const char* kind, std::string message, int images = 0) {
+    /// `images`: how many lines have their mirror image then; `lines`: how many may border an area.
+    void propose(const Curve& line, LineRole role, const char* kind, std::string message, int images = 0,
+                 int lines = 0) {
         const Vec2 middle = pointAt(line, 0.5);
         if (lengthOf(line) < kShortest * tolerance_ || ++proposed_ > kMostOfView) return;
         if (std::ranges::any_of(lines_.curves(),
@@ -136,7 +164,7 @@ class OneView {
         f.views = {view_.view};
         const Affine2 back = view_.to_model.inverse();
         f.at_sheet = {back(startOf(line)), back(middle), back(endOf(line))};
-        f.numbers = {{"length", lengthOf(line)}, {"ends", double(endsOn(line))}};
+        f.numbers = {{"length", lengthOf(line)}, {"ends", static_cast<double>(endsOn(line) + lines)}};
         if (images > 0) f.numbers["images"] = images;
         MarkedLine added{
             MarkedLine::Kind::add, "", {transformed(transformed(line, back), in_.sheet.to_file)}};
@@ -182,6 +210,7 @@ std::vector<Finding> lackingLines(const CheckInput& in, Progress& progress) {
         }
         for (const Lacking& l : lacking) view.throughDeadEnds(l.axis, l.values);
         view.atDeadEnds();
+        view.besideOpenLines();
         view.mirrorImages();
         for (const Lacking& l : lacking)
             for (const Unmatched& u : l.values) view.along(*l.neighbour, l.axis, u.value);

@@ -265,6 +265,41 @@ void unplaced(const CheckInput& in, std::vector<Finding>& out) {
     }
 }
 
+/// What was drawn beside all views, or is a view that lines up with none: nothing is done with it.
+void unassigned(const CheckInput& in, std::vector<Finding>& out) {
+    constexpr size_t kMostOfFeature = 2;
+    for (const View& v : in.views.views) {
+        if (v.role != Role::unassigned) continue;
+        Finding f;
+        f.severity = Severity::warning;
+        f.views = {v.id}, f.at_sheet = {v.box_sheet.centre()};
+        const bool feature = v.entities.size() <= kMostOfFeature;
+        f.kind = feature ? "feature_unmatched" : "view_unplaced";
+        const Entity& first = in.drawing.entities[static_cast<size_t>(v.entities.front())];
+        const auto* arc = first.curves.size() == 1 ? std::get_if<Arc>(&first.curves.front()) : nullptr;
+        const std::string what =
+            feature && arc && arc->full()
+                ? fmt::format("A circle of Ø{:.6g} mm", 2 * arc->radius * v.mm_per_sheet)
+                : fmt::format("{} line{}, {:.6g} x {:.6g} mm in all,", v.entities.size(),
+                              v.entities.size() == 1 ? "" : "s", v.box_sheet.width() * v.mm_per_sheet,
+                              v.box_sheet.height() * v.mm_per_sheet);
+        const bool one = v.entities.size() == 1;
+        f.message = fmt::format("{} stand{} in no view: {} neither driven, built from nor proved", what,
+                                one ? "s" : "", one ? "it is" : "they are");
+        f.repair = "Give it a role, or its lines to a view, under Fold";
+        for (int e : v.entities) {
+            f.entities.push_back(e), f.handles.push_back(in.drawing.entities[static_cast<size_t>(e)].handle);
+            if (!feature) continue;
+            Remedy r = removal(in, e);
+            if (f.remedies.empty())
+                f.remedies.push_back(std::move(r));
+            else
+                f.remedies.front().change.lines.push_back(std::move(r.change.lines.front()));
+        }
+        out.push_back(std::move(f));
+    }
+}
+
 /// A view that is known to be a section tells the depth once its line is there: one cause, one finding.
 void depthOfUnplaced(std::vector<Finding>& out) {
     const auto undetermined = std::ranges::find(out, "depth_undetermined", &Finding::kind);
@@ -282,6 +317,7 @@ void depthOfUnplaced(std::vector<Finding>& out) {
 void views(const CheckInput& in, std::vector<Finding>& out) {
     depth(in, out);
     unplaced(in, out);
+    unassigned(in, out);
     depthOfUnplaced(out);
     fromBehind(in, out);
     angle(in, out);

@@ -1,5 +1,6 @@
 #include "core/diagnosing/diagnose.h"
 
+#include "core/diagnosing/as_given.h"
 #include "core/project/proof_findings.h"
 #include "core/project/propose_for.h"
 
@@ -16,8 +17,9 @@ constexpr double kAsMuch = 2;          ///< so much less explained still counts 
 constexpr double kShareAsMuch = 0.15;  ///< or this share of all that was found
 constexpr int kMostDrawn = 5;          ///< of these, that draw a line
 constexpr int kMostAskedMore = 3;      ///< of these, with all that is known of solids
-constexpr int kMostWork = 4000;        ///< for all solids that are looked for
-constexpr int kMostWorkOfOne = 2600;
+constexpr int kMostWork = 5000;        ///< for all solids that are looked for
+constexpr int kMostWorkOfOne = 3000;
+constexpr int kMostWorkAtFirst = 1000; ///< for a repair: that of the cause mostly has its solid by then
 constexpr size_t kLinesForSolid = 400; ///< of all views: beyond, no solid is looked for
 
 constexpr const char* kSoundSo = "the sheet repaired so has a solid that shows every line";
@@ -46,14 +48,15 @@ bool holds(const std::vector<Finding>& all, const Finding& f) {
 /// Repairs of views and features: what they explain is known only by trying. Those of one line or one text
 /// explain just that, but for a gap that keeps an area from closing.
 bool triedOut(const Finding& f, const Remedy& r) {
-    constexpr std::array kinds{"scale_view", "mirror_view", "turn_view", "move_feature",
-                               "take_angle", "add_line",    "move_line", "delete_line"};
+    constexpr std::array kinds{"scale_view", "mirror_view", "turn_view",   "move_feature", "take_angle",
+                               "add_line",   "move_line",   "delete_line", "draw_visible"};
     return std::ranges::find(kinds, r.kind) != kinds.end() ||
            (r.kind == "close_gap" && f.severity == Severity::error);
 }
 
 bool ofOneLine(const Remedy& r) {
-    return r.kind == "add_line" || r.kind == "move_line" || r.kind == "delete_line";
+    return r.kind == "add_line" || r.kind == "move_line" || r.kind == "delete_line" ||
+           r.kind == "draw_visible";
 }
 
 /// Of a supposition: whether nothing but a solid can tell that it is right.
@@ -72,10 +75,11 @@ class Diagnosing {
   public:
     Diagnosing(const std::string& source, const Choices& c, std::shared_ptr<const Model> m,
                Progress& progress)
-        : source_(source), choices_(c), now_(std::move(m)), progress_(progress) {}
+        : source_(source), choices_(c), given_(m), as_given_(*given_), now_(std::move(m)),
+          progress_(progress) {}
 
     Diagnosis result() {
-        if (!measuredWrong()) lookForSolid();
+        if (!measuredWrong()) openAsDrawn() ? lookBriefly() : lookForSolid();
         d_.sound = solid_;
         std::vector<Finding> left = now_->findings;
         if (!solid_ && settledByOneLine(left))
@@ -94,9 +98,10 @@ class Diagnosing {
                 return f.kind == "feature_unmatched" && f.severity == Severity::note;
             });
         d_.findings = std::move(causes_);
-        for (Finding& f : left) d_.findings.push_back(std::move(f));
+        for (Finding& f : left) d_.findings.push_back(as_given_.told(std::move(f), *now_));
         for (Finding& f : d_.findings)
-            if (const auto it = choices_.accepted.find(keyOf(f, now_->views)); it != choices_.accepted.end())
+            if (const auto it = choices_.accepted.find(keyOf(f, given_->views));
+                it != choices_.accepted.end())
                 f.accepted = it->second, f.severity = Severity::note;
         std::ranges::stable_sort(d_.findings, [](const Finding& a, const Finding& b) {
             return std::tie(a.severity, a.kind) < std::tie(b.severity, b.kind);
@@ -141,10 +146,29 @@ class Diagnosing {
         }
         Work work(limit);
         auto p = proposeFor(m, {effort, kinds, {}, {}}, work, progress_);
-        work_left_ -= work.done();
+        work_left_ -= work.done(), ended_early_ = work.exhausted();
         if (!p) return std::nullopt;
         if (!p->left_undone.empty()) d_.left_undone = p->left_undone;
         return std::move(*p);
+    }
+
+    /// Whether a line of an outline seems to be lacking or to be drawn hidden. Hardly a sheet like that has a
+    /// solid as drawn: its repairs are tried first, before much is spent on it.
+    bool openAsDrawn() {
+        const CheckInput in = input();
+        open_ = !hiddenOutlines(in, progress_).empty() ||
+                std::ranges::any_of(lackingLines(in, progress_), [](const Finding& f) {
+                    return f.kind == "outline_open" && f.numbers.at("ends") > 0;
+                });
+        return open_;
+    }
+    void lookBriefly() {
+        if (now_->proof && now_->build.ok()) return lookForSolid();
+        const auto p = proposed(*now_, Effort::exact, kMostWorkAtFirst);
+        solid_ = p && p->clean;
+    }
+    CheckInput input() const {
+        return {*now_->drawing, now_->sheet, now_->views, now_->drawn, now_->drawn_ledger};
     }
 
     /// The solid of the sheet as it is looked at now, or that which most of its lines agree on.
@@ -188,7 +212,7 @@ class Diagnosing {
                 out.push_back(std::move(told.front()));
                 return true;
             }
-        return weightOf(told(*now_)) == 0 && kindsAgainstSolid(out);
+        return !open_ && weightOf(told(*now_)) == 0 && kindsAgainstSolid(out);
     }
     /// Whether the solid shows every line once the finding is repaired; what else was found and is not there
     /// then is a symptom of it.
@@ -247,9 +271,10 @@ class Diagnosing {
         // Where nothing was found only a solid could tell that something is wrong.
         if (weightOf(told(*now_)) == 0 && !solidMayBeLookedFor(*now_)) return false;
         for (const Finding& f : told(*now_)) tryOut(f, false, trials);
-        const CheckInput in{*now_->drawing, now_->sheet, now_->views, now_->drawn, now_->drawn_ledger};
+        const CheckInput in = input();
         for (const Finding& f : displacements(in, solid_, progress_)) tryOut(f, true, trials);
         if (!solid_) {
+            for (const Finding& f : hiddenOutlines(in, progress_)) tryOut(f, true, trials);
             for (const Finding& f : misdrawnViews(in, progress_)) tryOut(f, true, trials);
             for (const Finding& f : strayedLines(in, progress_)) tryOut(f, true, trials);
             for (const Finding& f : lackingLines(in, progress_)) tryOut(f, true, trials);
@@ -261,7 +286,7 @@ class Diagnosing {
             return t.finding.remedies[t.remedy].kind == "delete_line";
         };
         std::ranges::stable_sort(trials, {}, [&](const Trial& t) {
-            return std::tuple(t.weight, takesAway(t), t.supposed, rank(t));
+            return std::tuple(unexplained(t), takesAway(t), t.supposed, rank(t));
         });
         const auto chosen = solid_ ? firstSound(trials) : decided(trials);
         if (chosen == trials.end()) return false;
@@ -270,30 +295,40 @@ class Diagnosing {
     }
 
     /// Among repairs that explain as much as any: of a line, the one that meets more ends that meet nothing,
-    /// or gives more lines their mirror image; of a feature, the one that moves less; a view drawn to its
-    /// neighbours is likelier wrong than the one they are drawn to, and a whole view likelier mirrored than
-    /// the angle misstated, but for an angle that is a guess.
-    static std::pair<int, size_t> rank(const Trial& t) {
+    /// or gives more lines their mirror image; of a feature, the one that moves it less far, then fewer
+    /// lines; a view drawn to its neighbours is likelier wrong than the one they are drawn to, and a whole
+    /// view likelier mirrored than the angle misstated, but for an angle that is a guess.
+    static std::tuple<int, double, size_t> rank(const Trial& t) {
+        constexpr int kSurest = 100; // a rule of projection says so
         const Remedy& r = t.finding.remedies[t.remedy];
-        if (r.kind == "move_feature") return {0, r.change.size()};
-        if (r.kind == "move_line" || r.kind == "add_line") {
-            int settled = 0;
-            for (const char* of : {"ends", "images"})
-                if (const auto it = t.finding.numbers.find(of); it != t.finding.numbers.end())
-                    settled += static_cast<int>(it->second);
-            return {settled > 0 ? -settled : 4, r.kind == "add_line" ? 1 : 0};
-        }
-        if (r.kind == "take_angle") return {t.model->views.projection.stated ? 1 : 0, 0};
+        int settled = 0;
+        for (const char* of : {"ends", "images"})
+            if (const auto it = t.finding.numbers.find(of); it != t.finding.numbers.end())
+                settled += static_cast<int>(it->second);
+        if (r.kind == "move_feature") return {-settled, t.finding.numbers.at("shift"), r.change.size()};
+        if (r.kind == "draw_visible") return {-kSurest, 0, 0};
+        if (r.kind == "move_line" || r.kind == "add_line")
+            return {settled > 0 ? -settled : 4, r.kind == "add_line" ? 1 : 0, 0};
+        if (r.kind == "take_angle") return {t.model->views.projection.stated ? 1 : 0, 0, 0};
         const Role role = t.finding.views.empty()
                               ? Role::front
                               : t.model->views.views[static_cast<size_t>(t.finding.views.front())].role;
         const bool side = role == Role::left || role == Role::right || role == Role::rear;
-        return {side ? 0 : role == Role::front ? 3 : 2, 0};
+        return {side ? 0 : role == Role::front ? 3 : 2, 0, 0};
+    }
+
+    /// What a repair leaves unexplained. An end of a line that meets nothing is no finding of its own, but
+    /// counts as one that a line to it explains; so does an outline that is drawn hidden.
+    static double unexplained(const Trial& t) {
+        constexpr double kHiddenOutline = 2;
+        if (t.finding.remedies[t.remedy].kind == "draw_visible") return t.weight - kHiddenOutline;
+        const auto ends = t.finding.numbers.find("ends");
+        return t.weight - (ends == t.finding.numbers.end() ? 0 : ends->second);
     }
 
     using Trials = std::vector<Trial>;
-    bool givesSolid(const Trial& t, Effort effort) {
-        const auto p = proposed(*t.model, effort, kMostWorkOfOne);
+    bool givesSolid(const Trial& t, Effort effort, int most = kMostWorkOfOne) {
+        const auto p = proposed(*t.model, effort, most);
         return p && p->clean;
     }
     /// On a sheet with a solid: the first that explains something and leaves it one.
@@ -319,14 +354,14 @@ class Diagnosing {
     }
     /// On a sheet without a solid: the first that gives it one, else one that explains much.
     Trials::iterator decided(Trials& trials) {
-        const double least = trials.front().weight,
+        const double least = unexplained(trials.front()),
                      as_much = std::max(kAsMuch, kShareAsMuch * weightOf(told(*now_)));
         std::vector<Trials::iterator> asked, further;
         int drawn = 0;
         for (auto it = trials.begin(); it != trials.end(); ++it) {
             const Remedy& r = it->finding.remedies[it->remedy];
             // Where a single line explains less than others do, a solid for it may be there by chance.
-            if (it->weight <= least + as_much && (r.kind != "add_line" || drawn++ < kMostDrawn))
+            if (unexplained(*it) <= least + as_much && (r.kind != "add_line" || drawn++ < kMostDrawn))
                 asked.push_back(it);
             else if (!ofOneLine(r))
                 further.push_back(it);
@@ -339,21 +374,35 @@ class Diagnosing {
         };
         // The nearest solid is known already: among lines that explain most it decides at once. Of a feature
         // that stands elsewhere in two views it has taken the place in one of them by chance.
-        if (nearest_ && proposal_->build.measure.solids == 1)
-            if (const auto it = first(asked, static_cast<int>(asked.size()),
-                                      [&](const Trial& t) {
-                                          return t.weight <= least &&
-                                                 ofOneLine(t.finding.remedies[t.remedy]) && givesNearest(t);
-                                      });
-                solidFound_)
-                return it;
-        for (const auto& [of, most, effort] : {std::tuple{&asked, kMostDecided, Effort::exact},
+        const auto byNearest = [&] {
+            if (!nearest_ || proposal_->build.measure.solids != 1) return trials.end();
+            return first(asked, static_cast<int>(asked.size()), [&](const Trial& t) {
+                return unexplained(t) <= least && ofOneLine(t.finding.remedies[t.remedy]) && givesNearest(t);
+            });
+        };
+        if (const auto it = byNearest(); it != trials.end()) return it;
+        std::vector<Trials::iterator> longer; // those that a little work was not enough for
+        if (const auto it = first(asked, kMostDecided,
+                                  [&](Trial& t) {
+                                      const bool gives = givesSolid(t, Effort::exact, kMostWorkAtFirst);
+                                      if (ended_early_)
+                                          longer.push_back(trials.begin() + (&t - trials.data()));
+                                      return gives;
+                                  });
+            solidFound_)
+            return it;
+        for (const auto& [of, most, effort] : {std::tuple{&longer, kMostDecided, Effort::exact},
                                                std::tuple{&asked, kMostAskedMore, Effort::quick},
                                                std::tuple{&further, kMostAskedMore, Effort::exact}})
             if (const auto it =
                     first(*of, most, [&, with = effort](const Trial& t) { return givesSolid(t, with); });
                 solidFound_)
                 return it;
+        if (open_ && !proposal_) { // nothing was looked for but a solid of all lines
+            lookForSolid();
+            if (solid_) return trials.end();
+            if (const auto it = byNearest(); it != trials.end()) return it;
+        }
         if (nearestTells()) return trials.end();
         return std::ranges::find_if(trials, [&](const Trial& t) { return likely(t); });
     }
@@ -382,8 +431,10 @@ class Diagnosing {
             Trial t{f, k, supposed, changed(choices_, change), nullptr, 0};
             auto m = computeModel(source_, t.choices, now_, choices_, progress_, Stage::checks);
             if (!m) continue;
-            // What takes a view out of the box explains nothing: it is only not asked any more.
-            if ((*m)->drawn.views.size() < now_->drawn.views.size()) continue;
+            // What takes a view out of the box explains nothing: it is only not asked any more. Nor does what
+            // brings another part of the sheet into it.
+            if ((*m)->drawn.views.size() < now_->drawn.views.size() || !as_given_.samePart(*now_, **m))
+                continue;
             t.model = std::move(*m), t.weight = weightOf(told(*t.model));
             // What a supposition does not explain by itself a solid may.
             if (supposed ? t.weight <= before : t.weight < before && !holds(told(*t.model), f))
@@ -419,22 +470,26 @@ class Diagnosing {
         }
         if (t.supposed && !solidFound_) f.severity = Severity::warning;
         if (solidFound_) settled(f);
-        causes_.push_back(std::move(f));
+        causes_.push_back(as_given_.told(std::move(f), *now_));
         choices_ = std::move(t.choices), now_ = std::move(t.model);
         proposal_.reset(), nearest_.reset();
     }
 
     const std::string& source_;
     Choices choices_;
-    std::shared_ptr<const Model> now_;
+    std::shared_ptr<const Model> given_;
+    AsGiven as_given_;
+    std::shared_ptr<const Model> now_; ///< as it is looked at
     Progress& progress_;
     Diagnosis d_;
     std::vector<Finding> causes_;
     std::optional<Proposal> proposal_; ///< of the sheet as it is looked at now
     std::optional<SeenSolid> nearest_; ///< its solid
     int work_left_ = kMostWork;
-    bool solid_ = false;      ///< whether the sheet as it is looked at now has one
-    bool solidFound_ = false; ///< whether the last cause was decided by one
+    bool ended_early_ = false; ///< whether the last search for a solid did for want of work
+    bool open_ = false;        ///< whether the sheet seems to be without a solid as drawn
+    bool solid_ = false;       ///< whether the sheet as it is looked at now has one
+    bool solidFound_ = false;  ///< whether the last cause was decided by one
 };
 
 } // namespace

@@ -76,8 +76,8 @@ struct End {
 
 class Seer {
   public:
-    Seer(const Figure& f, const std::vector<ViewMap>& maps)
-        : f_(f), maps_(maps), tol_(2 * f.tolerances.proof) {}
+    Seer(const Figure& f, const std::vector<ViewMap>& maps, LineKinds kinds)
+        : f_(f), maps_(maps), kinds_(kinds), tol_(2 * f.tolerances.proof) {}
 
     std::vector<HoleSeen> all() {
         for (const ViewMap& m : maps_) {
@@ -175,7 +175,8 @@ class Seer {
         for (const ViewMap& m : maps_) {
             const auto side = fromSide(v, ring, m.view());
             if (!side || m.cut()) continue;
-            const Explained e = explainedBy(rest, f_, m, v.axes.depth, side->centre, false);
+            const Explained e =
+                explainedBy(rest, f_, m, v.axes.depth, side->centre, kinds_ == LineKinds::alike);
             std::ranges::copy(e.lines, std::back_inserter(hole.lines));
         }
     }
@@ -471,7 +472,8 @@ class Seer {
             const auto side = fromSide(v, ring, m.view());
             if (!side) continue;
             const bool in_plane = m.cut() && std::abs(*m.cut() - side->deep) <= tol_;
-            const Explained e = explainedBy(p, f_, m, v.axes.depth, side->centre, in_plane);
+            const Explained e =
+                explainedBy(p, f_, m, v.axes.depth, side->centre, in_plane || kinds_ == LineKinds::alike);
             std::ranges::copy(e.lines, std::back_inserter(h.lines));
             for (const Explained::Closed& c : e.closing)
                 h.closing.push_back({m.view().view, c.line, LineRole::outline, c.over});
@@ -480,14 +482,15 @@ class Seer {
 
     const Figure& f_;
     const std::vector<ViewMap>& maps_;
+    LineKinds kinds_;
     double tol_;
     std::vector<HoleSeen> found_;
 };
 
 } // namespace
 
-std::vector<HoleSeen> holesSeen(const Figure& f, const std::vector<ViewMap>& maps) {
-    return Seer(f, maps).all();
+std::vector<HoleSeen> holesSeen(const Figure& f, const std::vector<ViewMap>& maps, LineKinds kinds) {
+    return Seer(f, maps, kinds).all();
 }
 
 std::vector<Step> holeSteps(const std::vector<HoleSeen>& holes, double tol) {

@@ -30,8 +30,10 @@ struct HoleSeen : SeenLines {
     HoleProfile profile;   ///< along the depth axis of its view
 };
 
-/// The holes, those of a view together. Lines of walls without a circle, or the reverse, are no hole.
-std::vector<HoleSeen> holesSeen(const Figure& f, const std::vector<ViewMap>& maps);
+/// The holes, those of a view together. Lines of walls without a circle, or the reverse, are no hole. Which
+/// of its lines are hidden may count for nothing.
+std::vector<HoleSeen> holesSeen(const Figure& f, const std::vector<ViewMap>& maps,
+                                LineKinds kinds = LineKinds::told);
 
 /// As few steps as make all of them: one for all that are alike.
 std::vector<Step> holeSteps(const std::vector<HoleSeen>& holes, double tolerance);

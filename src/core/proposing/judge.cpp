@@ -8,8 +8,9 @@
 namespace prism {
 namespace {
 
-constexpr int kMostRound = 14;                  ///< steps of one candidate
-constexpr int kWorkOfOne = 40, kWorkOfFace = 3; ///< of building one candidate, however simple, and more
+constexpr int kMostRound = 14; ///< steps of one candidate
+/// Of building one candidate, however simple; of projecting a face of it; of what each step joins, by face.
+constexpr double kWorkOfOne = 20, kWorkOfFace = 1.5, kWorkOfStepByFace = 0.3;
 
 const ClosedArea* areaOver(const std::vector<ClosedArea>& areas, int view, Vec2 place) {
     for (const ClosedArea& a : areas)
@@ -80,11 +81,11 @@ bool Judge::consider(std::vector<Step> candidate, const char* found) {
         return false;
     }
     ++tried;
-    work_.spend(kWorkOfOne);
+    const auto count = static_cast<double>(candidate.size());
     BuildResult b = prism::build(f_, areas_, candidate, progress_, {}, nullptr, Measuring::coarse);
+    const int weight = b.shape.IsNull() ? 0 : weightOf(b.shape);
+    work_.spend(static_cast<int>(kWorkOfOne + weight * (kWorkOfFace + kWorkOfStepByFace * count)));
     if (b.shape.IsNull()) return false;
-    const int weight = weightOf(b.shape);
-    work_.spend(kWorkOfFace * weight);
     if (!b.ok() || notKept(facts_, b.shape)) return false;
     if (weight > kMostWeight) {
         left_undone = "a solid with many free-form faces was not held against the sheet";

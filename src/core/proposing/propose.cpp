@@ -170,7 +170,7 @@ void lookBesideFeatures(const Figure& f, const AreaSets& areas, const std::vecto
     const Figure sharp = slantsSharpened(rounds.empty() ? f : sharpened(f, rounds), f, slanted);
     const AreaSets sharp_areas = fillets.empty() ? areas : AreaSets(sharp, progress);
     const auto maps = mapsOf(sharp, sharp_areas.drawn, best.known());
-    auto holes = holesSeen(sharp, maps);
+    auto holes = holesSeen(sharp, maps, best.kinds());
     std::ranges::move(slantedHoles(sharp, progress), std::back_inserter(holes));
     if (const auto profiles = halfProfiles(sharp, maps); !profiles.empty()) {
         const EndView& end = profiles.front().end;

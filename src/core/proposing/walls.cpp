@@ -186,7 +186,7 @@ std::vector<int> takeScraps(const Figure& f, const ViewMap& m, Explained& e) {
 } // namespace
 
 Explained explainedBy(const HoleProfile& p, const Figure& f, const ViewMap& m, Axis depth, double centre,
-                      bool in_plane) {
+                      bool drawn_seen) {
     const double tol = 2 * f.tolerances.proof;
     const bool right = m.view().axes.right == depth;
     const auto is = [&](double x, double y) { return std::abs(x - y) <= tol; };
@@ -217,7 +217,7 @@ Explained explainedBy(const HoleProfile& p, const Figure& f, const ViewMap& m, A
             }
             continue;
         }
-        if (c.role != LineRole::hidden && !in_plane) continue;
+        if (c.role != LineRole::hidden && !drawn_seen) continue;
         if (is(a.x, b.x)) {
             for (const auto& w : p.walls) {
                 if (w.radius != w.end_radius || !is(std::abs(a.x), w.radius)) continue;

@@ -76,8 +76,8 @@ struct Explained {
     };
     std::vector<Closed> closing;
 };
-/// `in_plane`: the view is a section, and the axis lies in its plane.
+/// `drawn_seen`: its walls may be drawn visible, as in a section whose plane the axis lies in.
 Explained explainedBy(const HoleProfile& p, const Figure& f, const ViewMap& m, Axis depth, double centre,
-                      bool in_plane);
+                      bool drawn_seen);
 
 } // namespace prism

@@ -149,9 +149,12 @@ std::optional<Convention> setAsideFurniture(const Drawing& d, const CleanSheet& 
     };
     Box2 all;
     for (const Group& g : groups) all.add(g.box);
-    auto encloses = [&](const Group& g) { // a frame goes round nearly everything
-        if (!onlyAxisParallel(d, g) || g.entities.size() > 400) return false;
-        if (g.box.width() < 0.8 * all.width() || g.box.height() < 0.8 * all.height()) return false;
+    const auto spans = [&](const Group& g, double share) {
+        return g.box.width() >= share * all.width() && g.box.height() >= share * all.height();
+    };
+    constexpr double kNearlyAll = 0.8, kMost = 0.6;
+    auto encloses = [&](const Group& g, double share) { // a frame goes round nearly everything
+        if (!onlyAxisParallel(d, g) || g.entities.size() > 400 || !spans(g, share)) return false;
         int inside = 0, views = 0;
         for (const Group& o : groups) {
             if (&o == &g || !g.box.contains(o.box.centre()) || o.box.contains(g.box)) continue;
@@ -164,18 +167,22 @@ std::optional<Convention> setAsideFurniture(const Drawing& d, const CleanSheet& 
         const auto [words, wordsInside] = lettering(d, g.box);
         return words > 4 ? inside >= 1 && 10 * wordsInside >= 8 * words : inside >= 3;
     };
+    bool crossed = false; // by lines of a view, which reach beyond
     for (size_t i = 0; i < groups.size(); ++i) {
         const Group& g = groups[i];
-        if (g.box.width() < 0.8 * all.width() || g.box.height() < 0.8 * all.height()) continue;
+        if (!spans(g, kNearlyAll)) continue;
         auto split = frameCrossed(d, s, g);
         // With what is drawn at its inner side alone, as a title block, it is a frame all the same.
-        if (!split || (split->frame.box.contains(g.box) && encloses(g))) continue;
+        if (!split || (split->frame.box.contains(g.box) && encloses(g, kNearlyAll))) continue;
         std::vector<Group> whole = groups;
         groups[i] = std::move(split->frame);
         std::ranges::move(split->rest, std::back_inserter(groups));
-        if (!encloses(groups[i])) groups = std::move(whole);
+        if (encloses(groups[i], kMost))
+            crossed = true;
+        else
+            groups = std::move(whole);
     }
-    moveOut(groups, out, "border", [&](const Group& g) { return encloses(g); });
+    moveOut(groups, out, "border", [&](const Group& g) { return encloses(g, crossed ? kMost : kNearlyAll); });
     moveOut(groups, out, "title_block", [&](const Group& g) { return isTitleBlock(d, s, g); });
     const std::set<int> layers = furnitureLayers(d, out, groups, s);
     std::vector<int> loose;
