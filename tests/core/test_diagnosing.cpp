@@ -1,6 +1,6 @@
 #include "core/diagnosing/repairing.h"
 #include "core/project/propose_for.h"
-#include "support/samples.h"
+#include "support/diagnosed.h"
 
 #include <fstream>
 #include <random>
@@ -11,39 +11,6 @@ using namespace prism::test;
 // What is the cause of what the checks find, and what mends it.
 
 namespace {
-
-Diagnosis diagnosed(const Document& d) {
-    NoProgress quiet;
-    auto r = diagnose(d.source(), d.choices(), d.sharedModel(), quiet);
-    REQUIRE(r);
-    return std::move(*r);
-}
-
-Document checked(const std::string& path) {
-    NoProgress quiet;
-    auto d = Document::open(path, {}, quiet, Stage::checks);
-    if (!d) FAIL(d.error().message);
-    return std::move(*d);
-}
-
-Document drawnSheet(const std::string& dxf) {
-    const std::string path = temporary("diagnosed.dxf");
-    std::ofstream(path) << dxf;
-    return checked(path);
-}
-
-std::vector<const Finding*> serious(const Diagnosis& d) {
-    std::vector<const Finding*> r;
-    for (const Finding& f : d.findings)
-        if (f.severity != Severity::note) r.push_back(&f);
-    return r;
-}
-
-std::string told(const Diagnosis& d) {
-    std::string r;
-    for (const Finding& f : d.findings) r += f.kind + ": " + f.message + "\n";
-    return r;
-}
 
 std::vector<Repaired> repaired(Document& d, const std::set<std::string>& kinds = {}) {
     NoProgress quiet;

@@ -1,3 +1,4 @@
+#include "core/checking/bolt_circles.h"
 #include "core/checking/moving.h"
 #include "core/checking/view_values.h"
 
@@ -47,23 +48,6 @@ std::string listed(const std::vector<double>& v) {
     return fmt::format("{}", fmt::join(r, " and "));
 }
 
-void moveIn(const CheckInput& in, const View& v, Axis axis, const std::vector<double>& at, double by,
-            Finding& f) {
-    const auto change = featureMoved(in, v, axis, at, by);
-    if (!change || change->empty()) return;
-    f.remedies.push_back({"move_feature",
-                          fmt::format("Move {} by {:+.2f} mm along {} in the {} view",
-                                      at.size() > 2 ? "all of it" : "it", by, nameOf(axis), nameOf(v.role)),
-                          "", *change});
-    for (const MarkedLine& l : change->lines)
-        for (const int e : v.entities) {
-            const Entity& x = in.drawing.entities[static_cast<size_t>(e)];
-            if (keyOf(x) != l.target || std::ranges::find(f.entities, e) != f.entities.end()) continue;
-            f.entities.push_back(e), f.handles.push_back(x.handle);
-            f.at_sheet.push_back(boxOf(x.curves.front()).centre());
-        }
-}
-
 void between(const CheckInput& in, const Tie& t, std::vector<Finding>& out) {
     const auto a = unmatchedIn(in, t.a, t.b, t.axis), b = unmatchedIn(in, t.b, t.a, t.axis);
     if (a.empty() || b.empty() || a.size() > kMostUnmatched || b.size() > kMostUnmatched) return;
@@ -79,8 +63,8 @@ void between(const CheckInput& in, const Tie& t, std::vector<Finding>& out) {
             "What stands at {0} = {1} mm in the {2} view stands at {3} mm in the {4} view: "
             "{5:.2f} mm off",
             nameOf(t.axis), listed(m.from), nameOf(va.role), listed(m.to), nameOf(vb.role), std::abs(m.by));
-        moveIn(in, vb, t.axis, m.to, -m.by, f);
-        moveIn(in, va, t.axis, m.from, m.by, f);
+        offerMove(in, vb, t.axis, m.to, -m.by, f);
+        offerMove(in, va, t.axis, m.from, m.by, f);
         if (!f.remedies.empty()) out.push_back(std::move(f));
     }
 }
@@ -135,7 +119,7 @@ void circles(const CheckInput& in, const Tie& t, std::vector<Finding>& out) {
                     std::abs(by));
                 for (const auto& edges : edgesOf(in, in.figure.curves[static_cast<size_t>(u.curve)],
                                                  axesOf(v.role).right == t.axis))
-                    moveIn(in, v, t.axis, edges, by, f);
+                    offerMove(in, v, t.axis, edges, by, f);
                 if (!f.remedies.empty()) out.push_back(std::move(f));
             }
         }
@@ -189,7 +173,7 @@ void dimensionedElsewhere(const CheckInput& in, const LedgerEntry& e, std::vecto
                 fmt::format("The circle of Ø{:.6g} mm in the {} view stands {:.2f} mm along {} from where "
                             "it is dimensioned",
                             2 * arc->radius, nameOf(v.role), std::abs(far), nameOf(axis));
-            for (const auto& edges : edgesOf(in, c, level)) moveIn(in, v, axis, edges, far, f);
+            for (const auto& edges : edgesOf(in, c, level)) offerMove(in, v, axis, edges, far, f);
             if (f.remedies.empty()) continue;
             for (Remedy& r : f.remedies)
                 r.words = fmt::format("Move it by {:+.2f} mm along {}, to where it is dimensioned", far,
@@ -198,109 +182,43 @@ void dimensionedElsewhere(const CheckInput& in, const LedgerEntry& e, std::vecto
         }
 }
 
-/// Full circles of one size in a view.
-struct Alike {
-    double radius = 0;
-    std::vector<Vec2> centres;
-};
-
-std::vector<Alike> circlesAlike(const Figure& f, int view, double tolerance) {
-    std::vector<Alike> r;
-    for (const FigureCurve& c : f.curves) {
-        const auto* a = std::get_if<Arc>(&c.drawn);
-        if (c.view != view || !a || !a->full()) continue;
-        const auto it = std::ranges::find_if(
-            r, [&](const Alike& x) { return std::abs(x.radius - a->radius) <= tolerance; });
-        (it == r.end() ? r.emplace_back(Alike{a->radius, {}}) : *it).centres.push_back(a->centre);
-    }
-    return r;
-}
-
-/// Circles that do not stand evenly spaced round a place, as far as one of them is right about it, and how
-/// far each is from where it should be.
-std::vector<std::pair<Vec2, Vec2>> offRound(const Alike& circles, Vec2 round, Vec2 right, double tolerance) {
-    const auto n = circles.centres.size();
-    std::vector<Vec2> free, off;
-    for (size_t k = 0; k < n; ++k)
-        free.push_back(round + Affine2::rotation(2 * kPi * static_cast<double>(k) /
-                                                 static_cast<double>(n))(right - round));
-    for (const Vec2 c : circles.centres) {
-        const auto it = std::ranges::find_if(free, [&](Vec2 p) { return distance(p, c) <= tolerance; });
-        it == free.end() ? off.push_back(c) : void(free.erase(it));
-    }
-    std::vector<std::pair<Vec2, Vec2>> r;
-    for (const Vec2 c : off)
-        r.emplace_back(c, *std::ranges::min_element(free, {}, [&](Vec2 p) { return distance(p, c); }) - c);
-    return r;
-}
-
-/// One move, level or upright, that brings circles to their places evenly spaced round another one: some of
-/// them, when at least two stand there, or all. Those that are moved, and by how much.
-std::optional<std::pair<std::vector<Vec2>, Vec2>> moveRound(const Alike& circles, Vec2 round,
-                                                            double tolerance) {
-    const auto likely = [&](Vec2 by, Vec2 arm) {
-        return length(by) > tolerance && std::min(std::abs(by.x), std::abs(by.y)) <= tolerance &&
-               length(by) <= kFarthest * length(arm);
-    };
-    Vec2 middle{};
-    for (const Vec2 c : circles.centres)
-        middle = middle + c * (1.0 / static_cast<double>(circles.centres.size()));
-    const Vec2 first = circles.centres.front();
-    if (likely(round - middle, first - middle) && offRound(circles, middle, first, tolerance).empty())
-        return std::pair{circles.centres, round - middle};
-    for (const Vec2 right : circles.centres) {
-        const auto off = offRound(circles, round, right, tolerance);
-        if (off.empty() || off.size() + 2 > circles.centres.size()) continue;
-        const Vec2 by = off.front().second;
-        if (!likely(by, right - round) ||
-            std::ranges::any_of(off, [&](const auto& o) { return distance(o.second, by) > tolerance; }))
-            continue;
-        std::vector<Vec2> moved;
-        for (const auto& [c, unused] : off) moved.push_back(c);
-        return std::pair{moved, by};
-    }
-    return std::nullopt;
-}
-
-/// Holes of a bolt circle that stand beside their places on it: where the view beside is a section, nothing
-/// else may show it.
-void onBoltCircles(const CheckInput& in, std::vector<Finding>& out) {
-    constexpr size_t kLeast = 3, kMost = 24; // holes
+/// What stands in no view, with a circle that is dimensioned elsewhere: all of it belongs there.
+void besideItsView(const CheckInput& in, const LedgerEntry& e, std::vector<Finding>& out) {
+    if (e.state != EntryState::loose || e.view < 0) return;
+    const View& v = in.views.views[static_cast<size_t>(e.view)];
     const double tolerance = sameCoordinate(in.figure);
-    for (const FigureView& view : in.figure.views) {
-        if (!view.principal()) continue;
-        const View& v = in.views.views[static_cast<size_t>(view.view)];
-        const std::vector<Alike> all = circlesAlike(in.figure, view.view, tolerance);
-        for (const Alike& holes : all) {
-            if (holes.centres.size() < kLeast || holes.centres.size() > kMost) continue;
-            std::optional<std::pair<std::vector<Vec2>, Vec2>> move;
-            Vec2 round{};
-            for (const Alike& o : all)
-                if (!move && o.centres.size() == 1)
-                    round = o.centres.front(), move = moveRound(holes, round, tolerance);
-            if (!move) continue;
-            const auto& [off, by] = *move;
-            const bool level = std::abs(by.x) > std::abs(by.y);
-            const Axis axis = level ? view.axes.right : view.axes.up;
-            const double far = level ? by.x : by.y;
-            std::vector<double> edges;
-            for (const Vec2 c : off)
-                for (const double r : {-holes.radius, holes.radius}) edges.push_back((level ? c.x : c.y) + r);
-            Finding f;
-            f.kind = "position_mismatch";
-            f.severity = Severity::error;
-            f.views = {view.view};
-            f.numbers = {{"shift", std::abs(far)}, {"images", static_cast<double>(off.size())}};
-            f.message = fmt::format("{} of the {} circles of Ø{:.6g} mm in the {} view {} {:.2f} mm along {} "
-                                    "from {} place{} on the "
-                                    "bolt circle",
-                                    off.size(), holes.centres.size(), 2 * holes.radius, nameOf(v.role),
-                                    off.size() == 1 ? "stands" : "stand", std::abs(far), nameOf(axis),
-                                    off.size() == 1 ? "its" : "their", off.size() == 1 ? "" : "s");
-            moveIn(in, v, axis, edges, far, f);
-            f.at_sheet.push_back(view.to_model.inverse()(round));
-            if (!f.remedies.empty()) out.push_back(std::move(f));
-        }
+    const auto wanted = wantedBy(in.drawing.dimensions[static_cast<size_t>(e.dimension)], e, Affine2{});
+    for (const View& stray : in.views.views) {
+        if (stray.role != Role::unassigned) continue;
+        for (const Wanted& w : wanted)
+            for (const int id : stray.entities) {
+                const Entity& x = in.drawing.entities[static_cast<size_t>(id)];
+                const auto* arc = x.curves.size() == 1 ? std::get_if<Arc>(&x.curves.front()) : nullptr;
+                if (!arc || !arc->full() || w.radius <= 0) continue;
+                if (std::abs(arc->radius * v.mm_per_sheet - w.radius) > tolerance) continue;
+                const Vec2 by = w.at - arc->centre;
+                const double far = length(by) * v.mm_per_sheet;
+                if (far <= tolerance || far > kFarthest * in.figure.size) continue;
+                Finding f;
+                f.kind = "position_mismatch";
+                f.severity = Severity::error;
+                f.views = {stray.id};
+                f.numbers = {{"shift", far}};
+                f.message =
+                    fmt::format("The circle of Ø{:.6g} mm stands {:.2f} mm from where it is dimensioned",
+                                2 * w.radius, far);
+                f.entities = stray.entities;
+                for (const int k : stray.entities)
+                    f.handles.push_back(in.drawing.entities[static_cast<size_t>(k)].handle);
+                f.at_sheet = {arc->centre, w.at};
+                Change lines = viewMoved(in, stray, Affine2::shift(by));
+                lines.corrected.clear(); // its dimensions stand where they should
+                f.remedies = {{"move_feature",
+                               fmt::format("Move it by {:.2f} mm to where it is dimensioned", far), "",
+                               std::move(lines)}};
+                out.push_back(std::move(f));
+                return;
+            }
     }
 }
 
@@ -313,7 +231,7 @@ std::vector<Finding> displacements(const CheckInput& in, bool sound, Progress& p
             if (!progress.cancelled()) between(in, t, r), circles(in, t, r);
     if (!sound) onBoltCircles(in, r);
     for (const LedgerEntry& e : in.ledger.entries)
-        if (!progress.cancelled()) dimensionedElsewhere(in, e, r);
+        if (!progress.cancelled()) dimensionedElsewhere(in, e, r), besideItsView(in, e, r);
     return r;
 }
 

@@ -2,6 +2,8 @@
 
 #include "core/marking/dimensioning.h"
 
+#include <fmt/format.h>
+
 namespace prism::checking {
 namespace {
 
@@ -213,6 +215,23 @@ Affine2 turnedAtCorner(const View& v, int quarter) {
 std::optional<Change> featureMoved(const CheckInput& in, const View& v, Axis axis,
                                    const std::vector<double>& at, double by) {
     return Stretching(in, v, axis, at, by).change();
+}
+
+void offerMove(const CheckInput& in, const View& v, Axis axis, const std::vector<double>& at, double by,
+               Finding& f) {
+    const auto change = featureMoved(in, v, axis, at, by);
+    if (!change || change->empty()) return;
+    f.remedies.push_back({"move_feature",
+                          fmt::format("Move {} by {:+.2f} mm along {} in the {} view",
+                                      at.size() > 2 ? "all of it" : "it", by, nameOf(axis), nameOf(v.role)),
+                          "", *change});
+    for (const MarkedLine& l : change->lines)
+        for (const int e : v.entities) {
+            const Entity& x = in.drawing.entities[static_cast<size_t>(e)];
+            if (keyOf(x) != l.target || std::ranges::find(f.entities, e) != f.entities.end()) continue;
+            f.entities.push_back(e), f.handles.push_back(x.handle);
+            f.at_sheet.push_back(boxOf(x.curves.front()).centre());
+        }
 }
 
 } // namespace prism::checking

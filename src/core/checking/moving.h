@@ -13,6 +13,10 @@ Change viewMoved(const CheckInput& in, const View& v, const Affine2& map);
 std::optional<Change> featureMoved(const CheckInput& in, const View& v, Axis axis,
                                    const std::vector<double>& at, double by);
 
+/// Offers that as a repair of a finding, which is told to lie where the lines that move do.
+void offerMove(const CheckInput& in, const View& v, Axis axis, const std::vector<double>& at, double by,
+               Finding& f);
+
 /// Maps of the sheet that leave a view in line with its neighbours: it is made larger about the end, or the
 /// middle, that lies where theirs does,
 Affine2 scaledInPlace(const CheckInput& in, const View& v, double by);

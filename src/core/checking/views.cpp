@@ -275,15 +275,14 @@ void unassigned(const CheckInput& in, std::vector<Finding>& out) {
         f.views = {v.id}, f.at_sheet = {v.box_sheet.centre()};
         const bool feature = v.entities.size() <= kMostOfFeature;
         f.kind = feature ? "feature_unmatched" : "view_unplaced";
-        const Entity& first = in.drawing.entities[static_cast<size_t>(v.entities.front())];
-        const auto* arc = first.curves.size() == 1 ? std::get_if<Arc>(&first.curves.front()) : nullptr;
-        const std::string what =
-            feature && arc && arc->full()
-                ? fmt::format("A circle of Ø{:.6g} mm", 2 * arc->radius * v.mm_per_sheet)
-                : fmt::format("{} line{}, {:.6g} x {:.6g} mm in all,", v.entities.size(),
-                              v.entities.size() == 1 ? "" : "s", v.box_sheet.width() * v.mm_per_sheet,
-                              v.box_sheet.height() * v.mm_per_sheet);
         const bool one = v.entities.size() == 1;
+        const Entity& first = in.drawing.entities[static_cast<size_t>(v.entities.front())];
+        const auto* arc = one && first.curves.size() == 1 ? std::get_if<Arc>(&first.curves.front()) : nullptr;
+        const std::string what =
+            arc && arc->full()
+                ? fmt::format("A circle of Ø{:.6g} mm", 2 * arc->radius * v.mm_per_sheet)
+                : fmt::format("{} line{}, {:.6g} x {:.6g} mm in all,", v.entities.size(), one ? "" : "s",
+                              v.box_sheet.width() * v.mm_per_sheet, v.box_sheet.height() * v.mm_per_sheet);
         f.message = fmt::format("{} stand{} in no view: {} neither driven, built from nor proved", what,
                                 one ? "s" : "", one ? "it is" : "they are");
         f.repair = "Give it a role, or its lines to a view, under Fold";

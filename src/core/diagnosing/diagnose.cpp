@@ -17,9 +17,10 @@ constexpr double kAsMuch = 2;          ///< so much less explained still counts 
 constexpr double kShareAsMuch = 0.15;  ///< or this share of all that was found
 constexpr int kMostDrawn = 5;          ///< of these, that draw a line
 constexpr int kMostAskedMore = 3;      ///< of these, with all that is known of solids
-constexpr int kMostWork = 5000;        ///< for all solids that are looked for
+constexpr int kMostWork = 5500;        ///< for all solids that are looked for
 constexpr int kMostWorkOfOne = 3000;
-constexpr int kMostWorkAtFirst = 1000; ///< for a repair: that of the cause mostly has its solid by then
+constexpr int kMostWorkAtFirst = 1400; ///< for a repair: that of the cause mostly has its solid by then
+constexpr double kSameSize = 0.01;     ///< mm
 constexpr size_t kLinesForSolid = 400; ///< of all views: beyond, no solid is looked for
 
 constexpr const char* kSoundSo = "the sheet repaired so has a solid that shows every line";
@@ -464,7 +465,8 @@ class Diagnosing {
             if (holds(told(*t.model), was) || same(was, f)) continue;
             if (was.severity != Severity::note) f.symptoms.push_back(was.message);
             // What a view as a whole does is told by the kind that was found by measuring.
-            if (t.supposed && was.kind == "size_mismatch" && f.kind == "position_mismatch")
+            if (t.supposed && was.kind == "size_mismatch" && f.kind == "position_mismatch" &&
+                std::abs(was.numbers.at("difference") - f.numbers.at("shift")) <= kSameSize)
                 f.kind = was.kind, f.message = was.message,
                 f.numbers.insert(was.numbers.begin(), was.numbers.end());
         }

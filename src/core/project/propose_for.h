@@ -7,7 +7,7 @@ namespace prism {
 /// A solid suggested for the sheet of a model (from the figure on). Nothing that a library throws leaves it.
 Result<Proposal> proposeFor(const Model& m, const Search& how, Work& work, Progress& progress);
 /// Where the search for one proposal ends; most are found within a fifth of it.
-inline constexpr int kMostWorkOfProposal = 6000;
+inline constexpr int kMostWorkOfProposal = 10'000;
 /// The same within that, by the lines alone.
 inline Result<Proposal> proposeFor(const Model& m, Progress& progress) {
     Work work(kMostWorkOfProposal);

@@ -261,9 +261,9 @@ struct ConsistentCells::Impl {
     LineKinds kinds;
     Lines lines;
     Work& work;
-    static constexpr size_t kPlacesOfOne = 52;  ///< looked at for one unit of work
-    static constexpr size_t kCellsOfOne = 1000; ///< met by lines of sight, likewise
-    static constexpr int kWorkOfBout = 3;
+    static constexpr size_t kPlacesOfOne = 66;  ///< looked at for one unit of work
+    static constexpr size_t kCellsOfOne = 1300; ///< met by lines of sight, likewise
+    static constexpr int kWorkOfBout = 2;
     std::vector<Lit> variables; ///< by cell
     std::vector<bool> looked_at;
     Lit air;

@@ -5,8 +5,8 @@
 namespace prism {
 
 /// What a search takes, counted instead of timed, so that it ends at the same place on every machine. A unit
-/// is some 2 ms of a machine of 2020: building and projecting back a third of a face of a solid, or following
-/// a few hundred cells along lines of sight.
+/// is about 1 ms of a machine of 2020: building and projecting back a face of a small solid, or looking along
+/// lines of sight at some sixty places.
 class Work {
   public:
     /// `most`: where the search ends; 0 for no limit.

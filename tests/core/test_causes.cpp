@@ -1,0 +1,174 @@
+#include "core/checking/finding.h"
+#include "core/diagnosing/as_given.h"
+#include "core/project/propose_for.h"
+#include "support/diagnosed.h"
+
+using namespace prism;
+using namespace prism::test;
+
+// Causes that no coordinate without a counterpart tells: outlines that do not close or are drawn hidden, bolt
+// circles beside their place, what stands in no view.
+
+namespace {
+
+CheckInput inputOf(const Document& d) {
+    const Model& m = d.model();
+    return {*m.drawing, m.sheet, m.views, m.drawn, m.drawn_ledger};
+}
+
+/// A block of 80 x 50 x 40 with a slot of 20 across its top, in front, top and right view; third angle.
+/// Lines of the front view may be left out, or drawn hidden.
+std::string slotted(const std::string& rightSide = "OUTLINE", bool rightTop = true) {
+    DxfText t;
+    t.layer("OUTLINE").layer("HIDDEN", "HIDDEN").entities().text(0, -60, "THIRD ANGLE");
+    t.line(0, 0, 80, 0).line(0, 40, 0, 0).line(0, 40, 30, 40).line(30, 40, 30, 28).line(30, 28, 50, 28);
+    t.line(50, 28, 50, 40).line(80, 0, 80, 40, rightSide);
+    if (rightTop) t.line(50, 40, 80, 40);
+    t.box(0, 80, 80, 130).line(30, 80, 30, 130).line(50, 80, 50, 130);
+    t.box(120, 0, 170, 40).line(120, 28, 170, 28, "HIDDEN");
+    return t.done();
+}
+
+/// A flange of 100 with a bore and four holes of 10 on a circle of 70, and the plate seen from the side.
+std::string flange(Vec2 bolts, Vec2 one = {}) {
+    DxfText t;
+    t.layer("OUTLINE").layer("HIDDEN", "HIDDEN").layer("CENTRE", "CENTER").entities();
+    t.circle(0, 0, 50).circle(0, 0, 15);
+    for (int i = 0; i < 4; ++i) {
+        const Vec2 at = Affine2::rotation(i * kPi / 2)({35, 0}) + bolts + (i == 1 ? one : Vec2{});
+        t.circle(at.x, at.y, 5);
+    }
+    t.box(100, -50, 120, 50).line(90, 0, 130, 0, "CENTRE");
+    for (double z : {-15.0, 15.0}) t.line(100, z, 120, z, "HIDDEN");
+    return t.text(0, -90, "FIRST ANGLE PROJECTION").done();
+}
+
+} // namespace
+
+TEST_CASE("a line of the outline that is drawn hidden is told, for nothing lies before an outline") {
+    NoProgress quiet;
+    CHECK(hiddenOutlines(inputOf(drawnSheet(slotted())), quiet).empty());
+    Document d = drawnSheet(slotted("HIDDEN"));
+    const auto supposed = hiddenOutlines(inputOf(d), quiet);
+    REQUIRE(supposed.size() == 1);
+    CHECK(supposed[0].numbers.at("length") == Approx(40));
+    const Diagnosis found = diagnosed(d);
+    INFO(told(found));
+    const auto all = serious(found);
+    REQUIRE(all.size() == 1);
+    CHECK(all[0]->kind == "line_visibility_suspect");
+    CHECK(all[0]->severity == Severity::error);
+    CHECK(all[0]->message == "A line of 40.00 mm of the outline of the front view is drawn hidden");
+    REQUIRE(all[0]->remedies.size() == 1);
+    Choices c = d.choices();
+    for (const MarkedLine& l : all[0]->remedies[0].change.lines) {
+        c.marks.lines.push_back(l);
+        if (l.kind == MarkedLine::Kind::add) c.marks.lines.back().target = freshName(c.marks);
+    }
+    REQUIRE(d.apply("Repair", c, quiet, Stage::checks));
+    CHECK(serious(diagnosed(d)).empty());
+}
+
+TEST_CASE("an outline that does not close is closed by the line that has a solid") {
+    const Diagnosis found = diagnosed(drawnSheet(slotted("OUTLINE", false)));
+    INFO(told(found));
+    const auto all = serious(found);
+    REQUIRE(all.size() == 1);
+    CHECK(all[0]->kind == "outline_open");
+    CHECK(all[0]->numbers.at("length") == Approx(30));
+}
+
+TEST_CASE("a line beside which the outline is open is supposed although every end meets another") {
+    // Two blocks with a web between them that has a recess in its upper edge. Right of the recess that edge
+    // is lacking: both blocks and the recess are closed areas, and what is left of the web borders none.
+    DxfText t;
+    t.layer("OUTLINE").entities().text(0, -60, "THIRD ANGLE");
+    t.box(0, 0, 20, 40).box(80, 0, 100, 40).box(40, 20, 60, 30).line(20, 10, 80, 10).line(20, 30, 40, 30);
+    t.box(0, 80, 100, 110);
+    for (double x : {20.0, 40.0, 60.0, 80.0}) t.line(x, 80, x, 110);
+    const Document d = drawnSheet(t.done());
+    NoProgress quiet;
+    std::vector<double> lengths;
+    for (const Finding& f : lackingLines(inputOf(d), quiet))
+        if (f.kind == "outline_open" && f.numbers.at("ends") > 0) lengths.push_back(f.numbers.at("length"));
+    REQUIRE_FALSE(lengths.empty());
+    CHECK(std::ranges::all_of(lengths, [](double l) { return std::abs(l - 20) < 1e-9; }));
+}
+
+TEST_CASE("holes of a bolt circle are told beside their place, some of them or all") {
+    NoProgress quiet;
+    const auto moved = [&](const std::string& dxf) {
+        std::vector<Finding> r;
+        for (const Finding& f : displacements(inputOf(drawnSheet(dxf)), false, quiet))
+            if (f.message.find("bolt circle") != std::string::npos) r.push_back(f);
+        return r;
+    };
+    CHECK(moved(flange({})).empty());
+    CHECK(moved(flange({1, 2})).empty()); // askew: no slip along one axis
+    const auto all = moved(flange({0, 2.5}));
+    REQUIRE(all.size() == 1);
+    CHECK(all[0].numbers.at("shift") == Approx(2.5));
+    CHECK(all[0].message.starts_with("4 of the 4 circles of Ø10 mm in the "));
+    REQUIRE(all[0].remedies.size() == 1);
+    CHECK(all[0].remedies[0].change.lines.size() == 4);
+    const auto one = moved(flange({}, {-1.5, 0}));
+    REQUIRE(one.size() == 1);
+    CHECK(one[0].numbers.at("shift") == Approx(1.5));
+    CHECK(one[0].message.starts_with("1 of the 4 circles of Ø10 mm in the "));
+    CHECK(one[0].remedies[0].change.lines.size() == 1);
+}
+
+TEST_CASE("what stands in no view is told, and lines that are a feature can be taken off") {
+    DxfText t;
+    t.layer("OUTLINE").layer("HIDDEN", "HIDDEN").entities().text(0, -60, "THIRD ANGLE");
+    t.box(0, 0, 80, 40).box(0, 80, 80, 130).circle(40, 105, 8);
+    for (double x : {32.0, 48.0}) t.line(x, 0, x, 40, "HIDDEN");
+    const std::string sound = t.done();
+    CHECK(serious(diagnosed(drawnSheet(sound))).empty());
+    t.circle(150, 60, 6);
+    const Diagnosis found = diagnosed(drawnSheet(t.done()));
+    INFO(told(found));
+    const auto all = serious(found);
+    REQUIRE(all.size() == 1);
+    CHECK(all[0]->kind == "feature_unmatched");
+    CHECK(all[0]->severity == Severity::warning);
+    CHECK(all[0]->message ==
+          "A circle of Ø12 mm stands in no view: it is neither driven, built from nor proved");
+    REQUIRE(all[0]->remedies.size() == 1);
+    CHECK(all[0]->remedies[0].kind == "delete_line");
+}
+
+TEST_CASE("findings on a sheet looked at as repaired keep the numbers of the sheet as given") {
+    NoProgress quiet;
+    const Document given = drawnSheet(slotted());
+    const Model& was = given.model();
+    // With the leftmost view taken away the others are counted anew.
+    Document less = given;
+    Choices c = less.choices();
+    const View& top = *std::ranges::find(was.views.views, Role::top, &View::role);
+    const View& right = *std::ranges::find(was.views.views, Role::right, &View::role);
+    for (const View& v : was.views.views)
+        if (v.role == Role::front)
+            for (const int e : v.entities)
+                c.marks.lines.push_back(
+                    {MarkedLine::Kind::remove, keyOf(was.drawing->entities[static_cast<size_t>(e)]), {}});
+    REQUIRE(less.apply("Less", c, quiet, Stage::checks));
+    const Model& m = less.model();
+    REQUIRE(m.views.views.size() == 2);
+    const AsGiven as_given(was);
+    std::vector<int> seen;
+    for (const View& v : m.views.views) {
+        Finding f;
+        f.views = {v.id}, f.entities = {v.entities.front()};
+        const Finding back = as_given.told(f, m);
+        REQUIRE(back.views.size() == 1);
+        REQUIRE(back.entities.size() == 1);
+        CHECK(keyOf(was.drawing->entities[static_cast<size_t>(back.entities[0])]) ==
+              keyOf(m.drawing->entities[static_cast<size_t>(v.entities.front())]));
+        seen.push_back(back.views[0]);
+    }
+    std::ranges::sort(seen);
+    CHECK(seen == std::vector<int>{std::min(top.id, right.id), std::max(top.id, right.id)});
+    CHECK(as_given.samePart(was, was));
+    CHECK_FALSE(as_given.samePart(was, m));
+}
