@@ -1,5 +1,6 @@
 #include "core/checking/finding.h"
 #include "core/diagnosing/as_given.h"
+#include "core/diagnosing/repairing.h"
 #include "core/project/propose_for.h"
 #include "support/diagnosed.h"
 
@@ -59,13 +60,7 @@ TEST_CASE("a line of the outline that is drawn hidden is told, for nothing lies 
     CHECK(all[0]->kind == "line_visibility_suspect");
     CHECK(all[0]->severity == Severity::error);
     CHECK(all[0]->message == "A line of 40.00 mm of the outline of the front view is drawn hidden");
-    REQUIRE(all[0]->remedies.size() == 1);
-    Choices c = d.choices();
-    for (const MarkedLine& l : all[0]->remedies[0].change.lines) {
-        c.marks.lines.push_back(l);
-        if (l.kind == MarkedLine::Kind::add) c.marks.lines.back().target = freshName(c.marks);
-    }
-    REQUIRE(d.apply("Repair", c, quiet, Stage::checks));
+    REQUIRE(repairAll(d, {}, quiet));
     CHECK(serious(diagnosed(d)).empty());
 }
 
@@ -93,6 +88,40 @@ TEST_CASE("a line beside which the outline is open is supposed although every en
         if (f.kind == "outline_open" && f.numbers.at("ends") > 0) lengths.push_back(f.numbers.at("length"));
     REQUIRE_FALSE(lengths.empty());
     CHECK(std::ranges::all_of(lengths, [](double l) { return std::abs(l - 20) < 1e-9; }));
+}
+
+TEST_CASE("a line is supposed across a centre line from one beside which the outline is open") {
+    // A shaft between two discs, its lower edge lacking: nothing ends there, and no coordinate tells.
+    DxfText t;
+    t.layer("OUTLINE").layer("CENTRE", "CENTER").entities().text(0, -60, "THIRD ANGLE");
+    t.box(0, 0, 10, 50).box(90, 0, 100, 50).line(10, 40, 90, 40).line(-8, 25, 108, 25, "CENTRE");
+    t.circle(160, 25, 25).circle(160, 25, 15, "HIDDEN");
+    const Document d = drawnSheet(t.done());
+    NoProgress quiet;
+    const auto all = lackingLines(inputOf(d), quiet);
+    CHECK(std::ranges::any_of(all, [](const Finding& f) {
+        return f.kind == "outline_open" && std::abs(f.numbers.at("length") - 80) < 1e-9 &&
+               std::abs(f.at_sheet[1].y - 10) < 1e-9;
+    }));
+}
+
+TEST_CASE("a slanted line that strayed square to itself is told with how far") {
+    // A wedge on a plate; the slope of the front view stands 2 mm square to itself from where it was.
+    const auto sheet = [](double off) {
+        const Vec2 by = off * normalized(Vec2{3, 5});
+        DxfText t;
+        t.layer("OUTLINE").entities().text(0, -60, "THIRD ANGLE");
+        t.line(0, 0, 80, 0).line(80, 0, 80, 10).line(0, 0, 0, 40).line(0, 40, 30, 40);
+        t.line(30 + by.x, 40 + by.y, 80 + by.x, 10 + by.y);
+        t.box(0, 80, 80, 120).line(30, 80, 30, 120).box(120, 0, 160, 40).line(120, 10, 160, 10);
+        return t.done();
+    };
+    CHECK(serious(diagnosed(drawnSheet(sheet(0)))).empty());
+    const Diagnosis found = diagnosed(drawnSheet(sheet(-2)));
+    INFO(told(found));
+    const auto it = std::ranges::find(found.findings, "position_mismatch", &Finding::kind);
+    REQUIRE(it != found.findings.end());
+    CHECK(it->numbers.at("shift") == Approx(2));
 }
 
 TEST_CASE("holes of a bolt circle are told beside their place, some of them or all") {
@@ -136,6 +165,31 @@ TEST_CASE("what stands in no view is told, and lines that are a feature can be t
           "A circle of Ø12 mm stands in no view: it is neither driven, built from nor proved");
     REQUIRE(all[0]->remedies.size() == 1);
     CHECK(all[0]->remedies[0].kind == "delete_line");
+}
+
+TEST_CASE("a circle that slipped out of its view is moved back to where it is dimensioned") {
+    DxfText t;
+    t.layer("OUTLINE").layer("HIDDEN", "HIDDEN").entities().text(0, -60, "THIRD ANGLE");
+    t.box(0, 0, 80, 40).circle(40, 50, 5); // it was drawn at (40, 30)
+    t.box(0, 80, 80, 130).box(130, 0, 180, 40);
+    for (double x : {35.0, 45.0}) t.line(x, 80, x, 130, "HIDDEN");
+    for (double z : {25.0, 35.0}) t.line(130, z, 180, z, "HIDDEN");
+    t.group(0, "DIMENSION").group(5, "F1").group(8, "OUTLINE").group(70, "3").group(1, "<>");
+    t.group(10, 35).group(20, 30).group(15, 45).group(25, 30).group(11, 60).group(21, 34);
+    Document d = drawnSheet(t.done());
+    const Diagnosis found = diagnosed(d);
+    INFO(told(found));
+    const auto all = serious(found);
+    REQUIRE(all.size() == 1);
+    CHECK(all[0]->kind == "position_mismatch");
+    CHECK(all[0]->numbers.at("shift") == Approx(20));
+    NoProgress quiet;
+    REQUIRE(repairAll(d, {}, quiet));
+    CHECK(diagnosed(d).findings.empty());
+    CHECK(std::ranges::any_of(d.model().drawn.curves, [&](const FigureCurve& c) {
+        const auto* a = std::get_if<Arc>(&c.drawn);
+        return a && a->full() && distance(a->centre, {40, 30}) < 1e-6;
+    }));
 }
 
 TEST_CASE("findings on a sheet looked at as repaired keep the numbers of the sheet as given") {

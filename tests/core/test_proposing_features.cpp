@@ -134,6 +134,23 @@ TEST_CASE("holes that are alike are one step, and what they explain is theirs al
     CHECK(withoutHoles(f, holes).curves.size() == 8);
 }
 
+TEST_CASE("a hole explains a wall that is drawn visible where which lines are hidden counts for nothing") {
+    DxfText t;
+    t.entities().box(0, 0, 80, 20).box(0, 60, 80, 110).circle(15, 85, 4);
+    t.line(11, 0, 11, 20, "HIDDEN").line(19, 0, 19, 20).text(100, -20, "THIRD ANGLE");
+    const std::string path = temporary("visible-wall.dxf");
+    std::ofstream(path) << t.done();
+    const Document d = opened(path);
+    const Figure& f = d.model().figure;
+    std::vector<ViewMap> maps;
+    for (const FigureView& v : f.views) maps.emplace_back(f, v, d.model().areas.drawn);
+    for (const auto& [kinds, lines] : {std::pair{LineKinds::told, 2U}, std::pair{LineKinds::alike, 3U}}) {
+        const auto holes = holesSeen(f, maps, kinds);
+        REQUIRE(holes.size() == 1);
+        CHECK(holes[0].lines.size() == lines);
+    }
+}
+
 TEST_CASE("a circle without walls, and walls without a circle, are no hole") {
     DxfText t;
     t.entities().box(0, 0, 80, 20).box(0, 60, 80, 110).circle(20, 85, 4);

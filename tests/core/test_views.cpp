@@ -195,6 +195,19 @@ TEST_CASE("a view that reaches over the frame is a view by itself, and the frame
     CHECK(viewsOf(plate.text(0, -60, "THIRD ANGLE PROJECTION").done()).views.size() == 2);
 }
 
+TEST_CASE("a view that a missing line parts in two stays one view") {
+    // A shaft of 30 and 50 across; the left face of its collar is lacking, so nothing touches between them.
+    DxfText t;
+    t.entities().line(0, 10, 0, 40).line(0, 10, 60, 10).line(0, 40, 60, 40);
+    t.line(60, 0, 110, 0).line(110, 0, 110, 50).line(110, 50, 60, 50).circle(150, 25, 25).circle(150, 25, 15);
+    const ViewSet set = viewsOf(t.text(0, -60, "THIRD ANGLE PROJECTION").done());
+    REQUIRE(set.views.size() == 2);
+    const View* front = set.withRole(Role::front);
+    REQUIRE(front);
+    CHECK(front->box_sheet.width() == Approx(110));
+    CHECK(set.withRole(Role::right));
+}
+
 TEST_CASE("a role said by hand holds, and lines can be put into another view or out of all") {
     const std::string dxf = plate({0, 0}, {0, 60}, {120, 0}, "THIRD ANGLE");
     ViewChoices c;

@@ -65,17 +65,22 @@ class OneView {
         if (met.size() > 2) lacks(0, met.size() - 1);
     }
 
-    /// On from a level or upright line that borders no area, between what else stands on it: the outline is
-    /// open there although all ends meet something.
+    /// On from a level or upright line that borders no area, and across a centre line from it, between what
+    /// else stands there: the outline is open although all ends meet something.
     void besideOpenLines() {
         for (const FigureCurve* c : lines_.curves()) {
             const auto* s = std::get_if<Segment>(&c->drawn);
             if (!s || c->role != LineRole::outline || bordersArea(*c)) continue;
             const bool upright = std::abs(s->a.x - s->b.x) <= tolerance_;
             if (!upright && std::abs(s->a.y - s->b.y) > tolerance_) continue;
-            const auto met = metAlong(upright, upright ? s->a.x : s->a.y);
-            const auto place = [&](double x) { return upright ? Vec2{s->a.x, x} : Vec2{x, s->a.y}; };
-            for (size_t i = 0; i + 1 < met.size(); ++i) open(place(met[i]), place(met[i + 1]), 1);
+            const double own = upright ? s->a.x : s->a.y;
+            std::vector<double> levels{own};
+            for (const double axis : centreLines(upright)) levels.push_back(2 * axis - own);
+            for (const double at : levels) {
+                const auto met = metAlong(upright, at);
+                const auto place = [&](double x) { return upright ? Vec2{at, x} : Vec2{x, at}; };
+                for (size_t i = 0; i + 1 < met.size(); ++i) open(place(met[i]), place(met[i + 1]), 1);
+            }
         }
     }
 
@@ -99,6 +104,20 @@ class OneView {
             for (Vec2 p : {startOf(c->drawn), endOf(c->drawn)})
                 if (lines_.isDead(p, *c)) r.push_back(p);
         }
+        return r;
+    }
+    /// Where centre lines of the view stand that run upright, or level.
+    std::vector<double> centreLines(bool upright) const {
+        const View& v = in_.views.views[static_cast<size_t>(view_.view)];
+        std::vector<double> r;
+        for (const int e : v.centre_lines)
+            for (const Curve& c : in_.drawing.entities[static_cast<size_t>(e)].curves) {
+                const Curve here = transformed(c, view_.to_model);
+                const auto* s = std::get_if<Segment>(&here);
+                if (!s) continue;
+                const Vec2 v = s->b - s->a;
+                if (std::abs(upright ? v.x : v.y) <= tolerance_) r.push_back(upright ? s->a.x : s->a.y);
+            }
         return r;
     }
     bool bordersArea(const FigureCurve& c) const {

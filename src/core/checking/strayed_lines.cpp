@@ -80,12 +80,10 @@ class Straying {
     bool standsAlone(const FigureCurve& c) const {
         return in_.drawing.entities[static_cast<size_t>(c.entity)].curves.size() == 1;
     }
-    /// Moves that leave no end of a level or upright line dead.
+    /// Moves square to a line that leave no end of it dead.
     void gather(const FigureCurve& c, const Segment& s, std::vector<Move>& moves) const {
-        const bool level = std::abs(s.a.y - s.b.y) <= tolerance_,
-                   upright = std::abs(s.a.x - s.b.x) <= tolerance_;
-        if (level == upright) return;
-        const Vec2 across = level ? Vec2{0, 1} : Vec2{1, 0};
+        if (distance(s.a, s.b) <= tolerance_) return;
+        const Vec2 along = normalized(s.b - s.a), across{-along.y, along.x};
         const double farthest = kFarthest * in_.figure.size;
         std::vector<double> by;
         for (Vec2 e : {s.a, s.b}) {
@@ -93,7 +91,7 @@ class Straying {
             for (const FigureCurve* o : lines_.curves()) {
                 if (o == &c) continue;
                 for (Vec2 p : {startOf(o->drawn), endOf(o->drawn)})
-                    if (o->p0 >= 0 && std::abs(dot(p - e, Vec2{across.y, across.x})) <= tolerance_)
+                    if (o->p0 >= 0 && std::abs(dot(p - e, along)) <= tolerance_)
                         by.push_back(dot(p - e, across));
                 for (Vec2 p : crossings(way, o->drawn, tolerance_)) by.push_back(dot(p - e, across));
             }

@@ -99,19 +99,39 @@ std::vector<Vec2> hullOf(const Drawing& d, const Group& g) {
     return hullOf(points);
 }
 
+/// Whether two boxes touch at a side of theirs without overlapping: views leave room between each other, what
+/// meets so is one view that a missing line has parted.
+bool abut(const Box2& a, const Box2& b, double tol) {
+    for (int k : {0, 1}) {
+        const double gap = std::max(a.lo[k], b.lo[k]) - std::min(a.hi[k], b.hi[k]);
+        const double common = std::min(a.hi[1 - k], b.hi[1 - k]) - std::max(a.lo[1 - k], b.lo[1 - k]);
+        const double least = std::min(a.hi[1 - k] - a.lo[1 - k], b.hi[1 - k] - b.lo[1 - k]);
+        if (std::abs(gap) <= tol && common > tol && common >= least - tol) return true;
+    }
+    return false;
+}
+
 /// One round: groups that overlap become one.
-bool absorbOnce(const Drawing& d, std::vector<Group>& g) {
+bool absorbOnce(const Drawing& d, double tol, std::vector<Group>& g) {
     std::sort(g.begin(), g.end(), [](const Group& a, const Group& b) {
         return std::tie(a.box.lo.x, a.entities) < std::tie(b.box.lo.x, b.entities);
     });
     std::vector<Box2> boxes;
-    for (const Group& x : g) boxes.push_back(x.box);
+    for (const Group& x : g) boxes.push_back(x.box.grown(tol));
     const BoxTree tree(boxes);
     Groups u(g.size());
     bool any = false;
+    constexpr size_t kLeastParted = 2; // lines of what may be a part of a view
     for (size_t i = 0; i < g.size(); ++i)
         for (int j : tree.overlapping(boxes[i])) {
-            if (static_cast<size_t>(j) >= i || overlapShare(boxes[j], boxes[i]) <= 0.2) continue;
+            if (static_cast<size_t>(j) >= i) continue;
+            const Group &one = g[static_cast<size_t>(j)], &other = g[i];
+            if (one.entities.size() > kLeastParted && other.entities.size() > kLeastParted &&
+                abut(one.box, other.box, tol)) {
+                u.join(j, static_cast<int>(i)), any = true;
+                continue;
+            }
+            if (overlapShare(one.box, other.box) <= 0.2) continue;
             for (Group* x : {&g[i], &g[j]}) // hulls are made where they are asked for
                 if (x->hull.empty()) x->hull = hullOf(d, *x);
             if (hullShare(g[j], g[i]) > 0.2) u.join(j, static_cast<int>(i)), any = true;
@@ -190,7 +210,8 @@ std::vector<Group> connectedGroups(const Drawing& d, const CleanSheet& s, const 
 }
 
 void mergeNested(const Drawing& d, std::vector<Group>& groups) {
-    while (absorbOnce(d, groups)) continue; // a grown box may reach the next group
+    const double tol = extentOf(d).diagonal() * 5e-5;
+    while (absorbOnce(d, tol, groups)) continue; // a grown box may reach the next group
     for (Group& g : groups) std::sort(g.entities.begin(), g.entities.end());
     std::sort(groups.begin(), groups.end(),
               [](const Group& a, const Group& b) { return a.entities < b.entities; });

@@ -374,13 +374,21 @@ void assignRoles(const Drawing& d, const CleanSheet& s, const ViewChoices& choic
         if (const auto n = choices.names.find(v.key); n != choices.names.end()) v.name = n->second;
         if (labels[i]) v.letter = labels[i]->letter, v.label_scale = labels[i]->scale;
     }
-    for (View& v : set.views) { // two on one side: the farther one is the rear view
+    // Of two on one side the one that lines up less well is none; else the farther one is the rear view.
+    const auto fits = [&](const View& v) {
+        return std::max(alignment(v.box_sheet, front.box_sheet, 0),
+                        alignment(v.box_sheet, front.box_sheet, 1));
+    };
+    const auto away = [&](const View& v) { return distance(v.box_sheet.centre(), front.box_sheet.centre()); };
+    for (View& v : set.views) {
         if (!isPrincipal(v.role) || choices.roles.contains(v.key)) continue;
-        for (const View& o : set.views)
-            if (&o != &v && o.role == v.role &&
-                distance(v.box_sheet.centre(), front.box_sheet.centre()) >
-                    distance(o.box_sheet.centre(), front.box_sheet.centre()))
+        for (const View& o : set.views) {
+            if (&o == &v || o.role != v.role || fits(o) < fits(v)) continue;
+            if (fits(o) > fits(v))
+                v.role = Role::unassigned;
+            else if (away(v) > away(o))
                 v.role = v.role == Role::left || v.role == Role::right ? Role::rear : Role::unassigned;
+        }
     }
     chooseUsed(choices, set);
 }
