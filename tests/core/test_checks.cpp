@@ -262,3 +262,20 @@ TEST_CASE(
         CHECK(found[0]->numbers.contains("at"));
     }
 }
+
+TEST_CASE("lines deny the stated angle only where all of them agree") {
+    const Document d = opened(sample("clean04").path);
+    const Model& m = d.model();
+    const auto suspected = [&](int first, int third) {
+        ViewSet set = m.views;
+        set.projection.stated = set.projection.convention = Convention::first;
+        set.projection.by_geometry = Convention::third;
+        set.projection.votes_first = first, set.projection.votes_third = third;
+        std::vector<Finding> found;
+        checking::views({*m.drawing, m.sheet, set, m.drawn, m.drawn_ledger}, found);
+        return std::ranges::count(found, "convention_suspect", &Finding::kind);
+    };
+    CHECK(suspected(0, 3) == 1);
+    CHECK(suspected(0, 2) == 0); // too few to tell
+    CHECK(suspected(1, 6) == 0);
+}

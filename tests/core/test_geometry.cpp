@@ -8,6 +8,7 @@
 #include "core/base/groups.h"
 #include "core/base/point_merger.h"
 #include "core/base/polygon.h"
+#include "core/base/polygon_bands.h"
 #include "core/base/simpler_curve.h"
 #include "core/base/tolerances.h"
 #include "core/drawing/drawing.h"
@@ -462,5 +463,27 @@ TEST_CASE("an ellipse crosses its own quarter turn in four places of the closed 
         const Curve half = EllipseArc{centre, a * direction(turn), b / a, 0, kPi};
         for (Vec2 q : crossings(half, second, 1e-6)) CHECK(cross(direction(turn), q - centre) > -1e-6);
         CHECK(crossings(half, second, 1e-6).size() == 2);
+    }
+}
+
+TEST_CASE("what lies within a polygon in bands is what winds round it") {
+    std::mt19937 random(7);
+    std::uniform_real_distribution<double> part(0, 1);
+    for (const int corners : {3, 4, 5, 9, 40, 200}) {
+        // Star-shaped about a place off the middle, its first corner anywhere.
+        std::vector<Vec2> p;
+        const double turn = 2 * kPi * part(random);
+        for (int i = 0; i < corners; ++i)
+            p.push_back(Vec2{3, -2} + (4 + 6 * part(random)) * direction(turn + 2 * kPi * i / corners));
+        const PolygonBands bands(p);
+        for (int k = 0; k < 400; ++k) {
+            const Vec2 q{3 + 24 * (part(random) - 0.5), -2 + 24 * (part(random) - 0.5)};
+            double around = 0; // the angles under which its edges are seen
+            for (size_t i = 0; i < p.size(); ++i) {
+                const Vec2 a = p[i] - q, b = p[(i + 1) % p.size()] - q;
+                around += std::atan2(cross(a, b), dot(a, b));
+            }
+            CHECK(bands.contains(q) == (std::abs(around) > kPi));
+        }
     }
 }

@@ -225,6 +225,8 @@ TEST_CASE("functions and units in formulas are the usual ones") {
     CHECK(value("max(x1; 50)") == Approx(50));
     CHECK(value("min(x1, 50)") == Approx(40));
     CHECK(value("max(1,5; 2,5)") == Approx(2.5));
+    CHECK(value("max(2,7)") == Approx(7)); // of a function that takes several numbers the comma parts them,
+    CHECK(value("2 * min(8,3) + sqrt(2,25)") == Approx(7.5)); // of any other it is a decimal one
     CHECK(value("x1 - 2,5") == Approx(37.5));
     CHECK(value("sqrt(x1 + 9) * 2^2") == Approx(28));
     CHECK_FALSE(evaluateFormula("x1 / 0", v));

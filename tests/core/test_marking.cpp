@@ -1,6 +1,7 @@
 #include "support/samples.h"
 
 #include "core/marking/choosing.h"
+#include "core/marking/dimensioning.h"
 #include "core/marking/measure.h"
 #include "core/marking/reshape.h"
 #include "core/marking/snaps.h"
@@ -291,4 +292,20 @@ TEST_CASE("a text takes another number in the sheet's own way of writing") {
     CHECK(textSaying(radius, 7) == "R7");
     radius.kind = DimensionKind::angular, radius.text = "30°";
     CHECK(textSaying(radius, 45.5) == "45.5°");
+}
+
+TEST_CASE(
+    "an aligned dimension runs along what it measures, its line through the place that was pointed at") {
+    const Vec2 a{10, 20}, b{40, 60}, along{0.6, 0.8}, across{-0.8, 0.6};
+    const AddedDimension d = distanceDimension(a, b, b + 12 * across + 7 * along, true);
+    CHECK(d.kind == DimensionKind::aligned);
+    CHECK(distance(d.p13, a) < 1e-12);
+    CHECK(distance(d.p14, b) < 1e-12);
+    CHECK(distance(d.p10, b + 12 * across) < 1e-9);
+    const AddedDimension level = distanceDimension(a, b, {25, 90}, false),
+                         upright = distanceDimension(a, b, {70, 40}, false);
+    CHECK(level.angle == 0);
+    CHECK(distance(level.p10, {40, 90}) < 1e-9);
+    CHECK(upright.angle == Approx(kPi / 2));
+    CHECK(distance(upright.p10, {70, 60}) < 1e-9);
 }

@@ -267,3 +267,14 @@ TEST_CASE("a drawing within a drawing is scaled to its own box, in the middle un
     CHECK(distance(wide.a, {30, -50}) < 1e-9);
     CHECK(distance(wide.b, {70, -70}) < 1e-9);
 }
+
+TEST_CASE("rules of a style sheet are told apart without a blank between them") {
+    const auto rules = svg::rulesIn(".a{stroke:red;stroke-width:2}.b,#c{stroke:blue}line { fill : none }");
+    REQUIRE(rules.size() == 4);
+    CHECK(rules.at(".a").at("stroke") == "red");
+    CHECK(rules.at(".a").at("stroke-width") == "2");
+    CHECK(rules.at(".b").at("stroke") == "blue");
+    CHECK(rules.at("#c").at("stroke") == "blue");
+    CHECK(rules.at("line").at("fill") == "none");
+    CHECK(svg::rulesIn(".a{stroke:red").empty()); // not closed
+}
