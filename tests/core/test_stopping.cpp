@@ -1,7 +1,12 @@
 #include "support/bracket.h"
 #include "support/samples.h"
 
+#include "core/building/combine.h"
+#include "core/building/kernel.h"
 #include "core/project/propose_for.h"
+
+#include <BRepPrimAPI_MakeCylinder.hxx>
+#include <gp_Ax2.hxx>
 
 using namespace prism;
 using namespace prism::test;
@@ -91,4 +96,30 @@ TEST_CASE("a history of many steps keeps the last few models and computes the ot
     for (int i = 1; i <= steps; ++i) REQUIRE(d.redo(quiet));
     CHECK(d.choices().repairs.gap == Approx(0.1 * steps));
     CHECK_FALSE(d.canRedo());
+}
+
+TEST_CASE("the modeller asks whether to go on while it joins bodies, and stops there") {
+    // Two pipes that meet square: one join, which alone takes most of the time.
+    struct Counting final : Progress {
+        void report(double, std::string_view) override {}
+        bool cancelled() const override { return ++asked, false; }
+        mutable int asked = 0;
+    } counting;
+    const auto bar = [](gp_Dir along) {
+        return BRepPrimAPI_MakeCylinder(gp_Ax2(gp_Pnt(0, 0, 0), along), 10, 60).Shape();
+    };
+    building::Parts parts(100);
+    parts.apply(Operation::add, {bar(gp_Dir(0, 0, 1))}, {}, counting);
+    parts.apply(Operation::add, {bar(gp_Dir(1, 0, 0))}, {}, counting);
+    building::Parts again = parts;
+    counting.asked = 0;
+    CHECK_FALSE(parts.whole(counting).IsNull());
+    const int all = counting.asked;
+    CHECK(all > 20);
+    for (const int n : {0, 5, all / 2, all - 1}) {
+        building::Parts stopped = again;
+        StopsAt stop(n);
+        CHECK_THROWS_AS(stopped.whole(stop), KernelError);
+        CHECK(stopped.settled().IsNull());
+    }
 }

@@ -59,9 +59,10 @@ namespace {
 /// A build list while it is being worked through.
 class Builder {
   public:
-    Builder(const Figure& f, const AreaSets& areas, const std::vector<Step>& steps, State from)
-        : f_(f), areas_(areas), steps_(steps), parts_(std::move(from.parts)), run_(std::move(from.run)),
-          bodies_(std::move(from.bodies)), report_(std::move(from.report)) {}
+    Builder(const Figure& f, const AreaSets& areas, const std::vector<Step>& steps, State from,
+            const Progress& progress)
+        : f_(f), areas_(areas), steps_(steps), progress_(progress), parts_(std::move(from.parts)),
+          run_(std::move(from.run)), bodies_(std::move(from.bodies)), report_(std::move(from.report)) {}
 
     /// How many steps are done.
     size_t done() const { return report_.size(); }
@@ -69,7 +70,7 @@ class Builder {
     /// Gives the modeller what is left for it, and joins everything.
     void settle() {
         flush();
-        const auto whole = guarded<TopoDS_Shape>([&] { return parts_.whole(); });
+        const auto whole = guarded<TopoDS_Shape>([&] { return parts_.whole(progress_); });
         if (!whole && !report_.empty())
             report_.back().ok = false, report_.back().message = whole.error().message;
     }
@@ -109,7 +110,7 @@ class Builder {
         const int index = static_cast<int>(i);
         if (beginsAtSolid(s)) {
             flush();
-            auto body = guarded<StepBody>([&] { return holed(f_, s, index, parts_.whole()); });
+            auto body = guarded<StepBody>([&] { return holed(f_, s, index, parts_.whole(progress_)); });
             return body ? take(i, s.operation, std::move(*body)) : tl::make_unexpected(body.error());
         }
         if (hasOwnBody(s.kind)) {
@@ -121,7 +122,8 @@ class Builder {
         if (s.kind == StepKind::rib || standsOnFaces(s.kind)) {
             const bool rib = s.kind == StepKind::rib;
             auto body = guarded<StepBody>([&] {
-                return rib ? ribbed(f_, s, index, parts_.whole()) : onFaces(f_, s, index, parts_.whole());
+                return rib ? ribbed(f_, s, index, parts_.whole(progress_))
+                           : onFaces(f_, s, index, parts_.whole(progress_));
             });
             return body ? take(i, rib ? Operation::add : s.operation, std::move(*body))
                         : tl::make_unexpected(body.error());
@@ -162,7 +164,7 @@ class Builder {
         const double before = parts_.loosened();
         const auto done = guarded<Parts>([&] {
             Parts next = parts_;
-            next.apply(run_.operation, run_.bodies, run_.names);
+            next.apply(run_.operation, run_.bodies, run_.names, progress_);
             return next;
         });
         if (done) parts_ = *done;
@@ -179,7 +181,7 @@ class Builder {
     /// A step that changes the solid that is there.
     Result<void> rework(size_t i, const Step& s, Parts& next) {
         const int index = static_cast<int>(i);
-        const TopoDS_Shape whole = next.whole();
+        const TopoDS_Shape whole = next.whole(progress_);
         const auto shape = s.kind == StepKind::shell
                                ? shelled(f_, s, index, whole, next.names())
                                : edged(f_, s, index, whole, stepsNamed({s.edges.step}, i), next.names());
@@ -194,12 +196,12 @@ class Builder {
     }
 
     /// Gives the modeller a body at once.
-    static void put(const Made& m, Parts& next) {
-        next.apply(m.operation, toolsOf(m.body, m.operation), m.body.names);
+    void put(const Made& m, Parts& next) const {
+        next.apply(m.operation, toolsOf(m.body, m.operation), m.body.names, progress_);
     }
 
     Result<void> tilt(size_t i, const Step& s, Parts& next) {
-        auto bodies = tilted(f_, s, static_cast<int>(i), next.whole());
+        auto bodies = tilted(f_, s, static_cast<int>(i), next.whole(progress_));
         if (!bodies) return tl::make_unexpected(bodies.error());
         std::vector<Made> made;
         if (!bodies->added.shape.IsNull()) made.push_back({Operation::add, std::move(bodies->added)});
@@ -215,7 +217,7 @@ class Builder {
         if (!places) return tl::make_unexpected(places.error());
         std::vector<Made> made;
         if (s.of.empty()) {
-            const TopoDS_Shape whole = next.whole();
+            const TopoDS_Shape whole = next.whole(progress_);
             for (const gp_Trsf& to : *places) {
                 made.push_back({Operation::add, copied(whole, next.names(), to, index)});
                 put(made.back(), next);
@@ -241,8 +243,8 @@ class Builder {
     }
 
     /// All copies of a body go to the modeller together.
-    static void repeatOne(const Made& original, const std::vector<gp_Trsf>& places, int index, Parts& next,
-                          std::vector<Made>& made) {
+    void repeatOne(const Made& original, const std::vector<gp_Trsf>& places, int index, Parts& next,
+                   std::vector<Made>& made) const {
         std::vector<TopoDS_Shape> copies;
         FaceNames names;
         for (const gp_Trsf& to : places) {
@@ -252,7 +254,7 @@ class Builder {
             names.take(copy.names);
             made.push_back({original.operation, std::move(copy)});
         }
-        next.apply(original.operation, copies, names);
+        next.apply(original.operation, copies, names, progress_);
     }
 
     /// Steps before one that have one of the names.
@@ -267,6 +269,7 @@ class Builder {
     const Figure& f_;
     const AreaSets& areas_;
     const std::vector<Step>& steps_;
+    const Progress& progress_;
     Parts parts_;
     Run run_;
     std::vector<AllMade> bodies_;
@@ -309,7 +312,7 @@ BuildResult build(const Figure& f, const AreaSets& areas, const std::vector<Step
     if (steps.empty()) return {};
     const KeptSteps* earlier = before ? before->kept.get() : nullptr;
     const size_t alike = earlier ? inCommon(steps, earlier->steps) : 0;
-    Builder b(f, areas, steps, beginning(f, earlier, alike));
+    Builder b(f, areas, steps, beginning(f, earlier, alike), progress);
     auto kept = std::make_shared<KeptSteps>();
     kept->steps = steps;
     if (alike > 0)
@@ -326,6 +329,7 @@ BuildResult build(const Figure& f, const AreaSets& areas, const std::vector<Step
     }
     if (progress.cancelled()) return {};
     b.settle();
+    if (progress.cancelled()) return {};
     keepSettled(steps.size());
     BuildResult r = b.result(measuring);
     r.kept = std::move(kept);

@@ -16,6 +16,7 @@
 #include <BRep_Tool.hxx>
 #include <Bnd_Box.hxx>
 #include <IntTools_Context.hxx>
+#include <Message_ProgressIndicator.hxx>
 #include <TopExp.hxx>
 #include <TopExp_Explorer.hxx>
 #include <TopTools_IndexedMapOfShape.hxx>
@@ -69,6 +70,17 @@ std::vector<std::vector<TopoDS_Shape>> apart(const std::vector<TopoDS_Shape>& to
     return groups;
 }
 
+/// Lets the modeller ask whether to go on.
+class StopIndicator final : public Message_ProgressIndicator {
+  public:
+    explicit StopIndicator(const Progress& progress) : progress_(progress) {}
+    Standard_Boolean UserBreak() override { return progress_.cancelled(); }
+
+  private:
+    void Show(const Message_ProgressScope&, const Standard_Boolean) override {}
+    const Progress& progress_;
+};
+
 /// Whether a cut lost a tool: a face of it that reaches into the body left nothing behind. The modeller has
 /// been seen to, without an error, where curves of several faces come close.
 bool lostAny(BRepAlgoAPI_Cut& done, const std::vector<TopoDS_Shape>& tools, const TopoDS_Shape& body,
@@ -93,7 +105,9 @@ bool lostAny(BRepAlgoAPI_Cut& done, const std::vector<TopoDS_Shape>& tools, cons
 } // namespace
 
 template <class Algorithm>
-TopoDS_Shape Parts::combined(const TopoDS_Shape& base, const std::vector<TopoDS_Shape>& tools) {
+TopoDS_Shape Parts::combined(const TopoDS_Shape& base, const std::vector<TopoDS_Shape>& tools,
+                             const Progress& progress) {
+    const Handle(Message_ProgressIndicator) stop = new StopIndicator(progress);
     TopTools_ListOfShape arguments, others;
     arguments.Append(base);
     for (const TopoDS_Shape& t : tools) others.Append(t);
@@ -105,7 +119,8 @@ TopoDS_Shape Parts::combined(const TopoDS_Shape& base, const std::vector<TopoDS_
         a.SetCheckInverted(false); // prisms and turned bodies are never inside out
         a.SetRunParallel(false);   // threads cost more than they give on bodies of this size
         a.SetFuzzyValue(rung * size_);
-        a.Build();
+        a.Build(stop->Start());
+        if (progress.cancelled()) throw KernelError("the joining of bodies was stopped");
         if (a.HasErrors() || !a.IsDone() || drawnTogether(a.Shape(), size_)) continue;
         if constexpr (std::is_same_v<Algorithm, BRepAlgoAPI_Cut>)
             if (lostAny(a, tools, base, 1e-6 * size_)) continue;
@@ -118,7 +133,8 @@ TopoDS_Shape Parts::combined(const TopoDS_Shape& base, const std::vector<TopoDS_
     throw KernelError("the bodies could not be combined");
 }
 
-void Parts::apply(Operation o, const std::vector<TopoDS_Shape>& tools, const FaceNames& names) {
+void Parts::apply(Operation o, const std::vector<TopoDS_Shape>& tools, const FaceNames& names,
+                  const Progress& progress) {
     names_.take(names);
     settled_ = false;
     switch (o) {
@@ -126,23 +142,23 @@ void Parts::apply(Operation o, const std::vector<TopoDS_Shape>& tools, const Fac
         bodies_.insert(bodies_.end(), tools.begin(), tools.end());
         return;
     case Operation::cut:
-        cut(tools);
+        cut(tools, progress);
         return;
     case Operation::intersect: // what lies in each tool
         for (const TopoDS_Shape& t : tools)
-            for (TopoDS_Shape& b : bodies_) b = combined<BRepAlgoAPI_Common>(b, {t});
+            for (TopoDS_Shape& b : bodies_) b = combined<BRepAlgoAPI_Common>(b, {t}, progress);
         break;
     }
     dropEmpty();
 }
 
-void Parts::cut(const std::vector<TopoDS_Shape>& tools) {
+void Parts::cut(const std::vector<TopoDS_Shape>& tools, const Progress& progress) {
     for (TopoDS_Shape& b : bodies_) {
         const Bnd_Box box = boxOf(b);
         std::vector<TopoDS_Shape> near;
         for (const TopoDS_Shape& t : tools)
             if (!box.IsOut(boxOf(t))) near.push_back(t);
-        for (const auto& some : apart(near)) b = combined<BRepAlgoAPI_Cut>(b, some);
+        for (const auto& some : apart(near)) b = combined<BRepAlgoAPI_Cut>(b, some, progress);
     }
     dropEmpty();
 }
@@ -151,11 +167,12 @@ void Parts::dropEmpty() {
     std::erase_if(bodies_, [](const TopoDS_Shape& b) { return count(b, TopAbs_SOLID) == 0; });
 }
 
-TopoDS_Shape Parts::whole() {
+TopoDS_Shape Parts::whole(const Progress& progress) {
     if (bodies_.empty() || settled_) return bodies_.empty() ? TopoDS_Shape() : bodies_.front();
-    TopoDS_Shape all = bodies_.size() == 1 ? bodies_.front()
-                                           : combined<BRepAlgoAPI_Fuse>(bodies_.front(),
-                                                                        {bodies_.begin() + 1, bodies_.end()});
+    TopoDS_Shape all =
+        bodies_.size() == 1
+            ? bodies_.front()
+            : combined<BRepAlgoAPI_Fuse>(bodies_.front(), {bodies_.begin() + 1, bodies_.end()}, progress);
     // Where two round faces met whose seams lay at different places, an edge is left that bounds nothing.
     (void)thrownBy([&] { BRepTools::RemoveInternals(all); });
     // A solid whose faces cannot be made one is still a solid.

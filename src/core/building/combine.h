@@ -1,4 +1,5 @@
 #pragma once
+#include "core/base/progress.h"
 #include "core/building/face_names.h"
 #include "core/building/steps.h"
 
@@ -13,10 +14,12 @@ class Parts {
     explicit Parts(double size) : size_(size) {}
     bool empty() const { return bodies_.empty(); }
     /// The solids within one tool must not touch. Throws KernelError when the bodies cannot be combined at
-    /// any tolerance.
-    void apply(Operation o, const std::vector<TopoDS_Shape>& tools, const FaceNames& names);
+    /// any tolerance, or when it is stopped, which the modeller asks for all along.
+    void apply(Operation o, const std::vector<TopoDS_Shape>& tools, const FaceNames& names,
+               const Progress& progress);
     /// One solid of all bodies, with faces that go on in each other made one. Null when there are none.
-    TopoDS_Shape whole();
+    /// Throws likewise.
+    TopoDS_Shape whole(const Progress& progress);
     /// The same as whole() left it; null when it could not be joined.
     TopoDS_Shape settled() const { return settled_ ? bodies_.front() : TopoDS_Shape(); }
     /// The solid is now another one, whose faces have been named.
@@ -27,8 +30,9 @@ class Parts {
 
   private:
     template <class Algorithm>
-    TopoDS_Shape combined(const TopoDS_Shape& base, const std::vector<TopoDS_Shape>& tools);
-    void cut(const std::vector<TopoDS_Shape>& tools);
+    TopoDS_Shape combined(const TopoDS_Shape& base, const std::vector<TopoDS_Shape>& tools,
+                          const Progress& progress);
+    void cut(const std::vector<TopoDS_Shape>& tools, const Progress& progress);
     void dropEmpty();
 
     double size_, loosened_ = 0;

@@ -6,7 +6,8 @@
 namespace prism {
 namespace {
 
-constexpr size_t kMost = 8; ///< on a sheet: with more, it is drawn so
+constexpr size_t kMost = 8;        ///< on a sheet: with more, it is drawn so
+constexpr size_t kMostLines = 400; ///< of a figure: with more, no solid could tell
 
 /// How much of every curve has an area on one side only, mm.
 std::map<int, double> onOneSide(const std::vector<ClosedArea>& areas, int view) {
@@ -55,7 +56,7 @@ std::vector<Finding> hiddenOutlines(const CheckInput& in, Progress& progress) {
     constexpr double kNearlyAll = 0.9;
     std::vector<Finding> r;
     const Figure& f = in.figure;
-    if (!f.drawsHidden()) return r;
+    if (!f.drawsHidden() || f.curves.size() > kMostLines) return r;
     const AreaSets areas(f, progress);
     for (const FigureView& v : f.views) {
         if (!v.principal() || progress.cancelled()) continue;

@@ -1,6 +1,7 @@
 #include "core/diagnosing/diagnose.h"
 
 #include "core/diagnosing/as_given.h"
+#include "core/diagnosing/trial.h"
 #include "core/project/proof_findings.h"
 #include "core/project/propose_for.h"
 
@@ -25,18 +26,6 @@ constexpr size_t kLinesForSolid = 400; ///< of all views: beyond, no solid is lo
 
 constexpr const char* kSoundSo = "the sheet repaired so has a solid that shows every line";
 
-double weightOf(const Finding& f) {
-    if (f.severity == Severity::error) return 4;
-    if (f.severity == Severity::warning) return 2;
-    return f.kind == "feature_unmatched" ? 1 : 0;
-}
-
-double weightOf(const std::vector<Finding>& all) {
-    double sum = 0;
-    for (const Finding& f : all) sum += weightOf(f);
-    return sum;
-}
-
 /// Whether two findings on a sheet and on the sheet repaired are the same.
 bool same(const Finding& a, const Finding& b) {
     return a.kind == b.kind && a.views == b.views && a.handles == b.handles;
@@ -44,25 +33,6 @@ bool same(const Finding& a, const Finding& b) {
 
 bool holds(const std::vector<Finding>& all, const Finding& f) {
     return std::ranges::any_of(all, [&](const Finding& o) { return same(f, o); });
-}
-
-/// Repairs of views and features: what they explain is known only by trying. Those of one line or one text
-/// explain just that, but for a gap that keeps an area from closing.
-bool triedOut(const Finding& f, const Remedy& r) {
-    constexpr std::array kinds{"scale_view", "mirror_view", "turn_view",   "move_feature", "take_angle",
-                               "add_line",   "move_line",   "delete_line", "draw_visible"};
-    return std::ranges::find(kinds, r.kind) != kinds.end() ||
-           (r.kind == "close_gap" && f.severity == Severity::error);
-}
-
-bool ofOneLine(const Remedy& r) {
-    return r.kind == "add_line" || r.kind == "move_line" || r.kind == "delete_line" ||
-           r.kind == "draw_visible";
-}
-
-/// Of a supposition: whether nothing but a solid can tell that it is right.
-bool toldBySolid(const Remedy& r) {
-    return ofOneLine(r) || r.kind == "take_angle";
 }
 
 bool solidMayBeLookedFor(const Model& m) {
@@ -111,14 +81,11 @@ class Diagnosing {
     }
 
   private:
-    struct Trial {
-        Finding finding;
-        size_t remedy = 0;
-        bool supposed = false; ///< not found by a check of its own
-        Choices choices;
-        std::shared_ptr<const Model> model;
-        double weight = 0;
-    };
+    /// Of the first view that a finding is about.
+    std::optional<Role> roleOf(const Finding& f) const {
+        if (f.views.empty()) return std::nullopt;
+        return now_->views.views[static_cast<size_t>(f.views.front())].role;
+    }
 
     /// What the checks say, without what a solid says and what a person accepted.
     std::vector<Finding> told(const Model& m) const {
@@ -283,9 +250,7 @@ class Diagnosing {
         }
         if (trials.empty() || progress_.cancelled()) return false;
         // What is drawn was hardly drawn for nothing: it is taken away last.
-        const auto takesAway = [](const Trial& t) {
-            return t.finding.remedies[t.remedy].kind == "delete_line";
-        };
+        const auto takesAway = [](const Trial& t) { return t.repair().kind == "delete_line"; };
         std::ranges::stable_sort(trials, {}, [&](const Trial& t) {
             return std::tuple(unexplained(t), takesAway(t), t.supposed, rank(t));
         });
@@ -293,38 +258,6 @@ class Diagnosing {
         if (chosen == trials.end()) return false;
         take(std::move(*chosen));
         return true;
-    }
-
-    /// Among repairs that explain as much as any: of a line, the one that meets more ends that meet nothing,
-    /// or gives more lines their mirror image; of a feature, the one that moves it less far, then fewer
-    /// lines; a view drawn to its neighbours is likelier wrong than the one they are drawn to, and a whole
-    /// view likelier mirrored than the angle misstated, but for an angle that is a guess.
-    static std::tuple<int, double, size_t> rank(const Trial& t) {
-        constexpr int kSurest = 100; // a rule of projection says so
-        const Remedy& r = t.finding.remedies[t.remedy];
-        int settled = 0;
-        for (const char* of : {"ends", "images"})
-            if (const auto it = t.finding.numbers.find(of); it != t.finding.numbers.end())
-                settled += static_cast<int>(it->second);
-        if (r.kind == "move_feature") return {-settled, t.finding.numbers.at("shift"), r.change.size()};
-        if (r.kind == "draw_visible") return {-kSurest, 0, 0};
-        if (r.kind == "move_line" || r.kind == "add_line")
-            return {settled > 0 ? -settled : 4, r.kind == "add_line" ? 1 : 0, 0};
-        if (r.kind == "take_angle") return {t.model->views.projection.stated ? 1 : 0, 0, 0};
-        const Role role = t.finding.views.empty()
-                              ? Role::front
-                              : t.model->views.views[static_cast<size_t>(t.finding.views.front())].role;
-        const bool side = role == Role::left || role == Role::right || role == Role::rear;
-        return {side ? 0 : role == Role::front ? 3 : 2, 0, 0};
-    }
-
-    /// What a repair leaves unexplained. An end of a line that meets nothing is no finding of its own, but
-    /// counts as one that a line to it explains; so does an outline that is drawn hidden.
-    static double unexplained(const Trial& t) {
-        constexpr double kHiddenOutline = 2;
-        if (t.finding.remedies[t.remedy].kind == "draw_visible") return t.weight - kHiddenOutline;
-        const auto ends = t.finding.numbers.find("ends");
-        return t.weight - (ends == t.finding.numbers.end() ? 0 : ends->second);
     }
 
     using Trials = std::vector<Trial>;
@@ -360,7 +293,7 @@ class Diagnosing {
         std::vector<Trials::iterator> asked, further;
         int drawn = 0;
         for (auto it = trials.begin(); it != trials.end(); ++it) {
-            const Remedy& r = it->finding.remedies[it->remedy];
+            const Remedy& r = it->repair();
             // Where a single line explains less than others do, a solid for it may be there by chance.
             if (unexplained(*it) <= least + as_much && (r.kind != "add_line" || drawn++ < kMostDrawn))
                 asked.push_back(it);
@@ -378,7 +311,7 @@ class Diagnosing {
         const auto byNearest = [&] {
             if (!nearest_ || proposal_->build.measure.solids != 1) return trials.end();
             return first(asked, static_cast<int>(asked.size()), [&](const Trial& t) {
-                return unexplained(t) <= least && ofOneLine(t.finding.remedies[t.remedy]) && givesNearest(t);
+                return unexplained(t) <= least && ofOneLine(t.repair()) && givesNearest(t);
             });
         };
         if (const auto it = byNearest(); it != trials.end()) return it;
@@ -418,8 +351,7 @@ class Diagnosing {
         for (size_t k = 0; k < f.remedies.size(); ++k) {
             if (!triedOut(f, f.remedies[k]) || progress_.cancelled()) continue;
             const Change& change = f.remedies[k].change;
-            if (std::ranges::any_of(
-                    trials, [&](const Trial& t) { return t.finding.remedies[t.remedy].change == change; }))
+            if (std::ranges::any_of(trials, [&](const Trial& t) { return t.repair().change == change; }))
                 continue;
             if (supposed && toldBySolid(f.remedies[k]) && !solidMayBeLookedFor(*now_)) continue;
             if (d_.tried >= mostTrials()) {
@@ -429,7 +361,7 @@ class Diagnosing {
             }
             ++d_.tried;
             progress_.report(0.5, "Looking for the cause");
-            Trial t{f, k, supposed, changed(choices_, change), nullptr, 0};
+            Trial t{f, k, supposed, roleOf(f), changed(choices_, change), nullptr, 0};
             auto m = computeModel(source_, t.choices, now_, choices_, progress_, Stage::checks);
             if (!m) continue;
             // What takes a view out of the box explains nothing: it is only not asked any more. Nor does what
@@ -448,8 +380,7 @@ class Diagnosing {
     bool likely(const Trial& t) const {
         constexpr double kSeveral = 4;
         const double explained = weightOf(told(*now_)) - t.weight;
-        return t.supposed ? !toldBySolid(t.finding.remedies[t.remedy]) && explained >= kSeveral
-                          : explained > 0;
+        return t.supposed ? !toldBySolid(t.repair()) && explained >= kSeveral : explained > 0;
     }
 
     void take(Trial t) {
