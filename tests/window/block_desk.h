@@ -61,7 +61,11 @@ class BlockDesk : public TestDesk {
         hands::click(box, at);
         waitIdle();
     }
+    /// What the step editor says once the preview of what was chosen last is there.
     std::string message() {
+        waitIdle();
+        hands::settle(300); // a preview begins when nothing was changed for a moment
+        waitIdle();
         for (QLabel* l : find<QWidget>("stepEditor")->findChildren<QLabel*>("quiet"))
             return l->text().toStdString();
         return {};
