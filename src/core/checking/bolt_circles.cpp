@@ -103,12 +103,12 @@ void onBoltCircles(const CheckInput& in, std::vector<Finding>& out) {
             f.severity = Severity::error;
             f.views = {view.view};
             f.numbers = {{"shift", std::abs(far)}, {"images", static_cast<double>(off.size())}};
+            const bool one = off.size() == 1;
             f.message = fmt::format("{} of the {} circles of Ø{:.6g} mm in the {} view {} {:.2f} mm along {} "
-                                    "from {} place{} on the "
-                                    "bolt circle",
+                                    "from {} on the bolt circle",
                                     off.size(), holes.centres.size(), 2 * holes.radius, nameOf(v.role),
-                                    off.size() == 1 ? "stands" : "stand", std::abs(far), nameOf(axis),
-                                    off.size() == 1 ? "its" : "their", off.size() == 1 ? "" : "s");
+                                    one ? "stands" : "stand", std::abs(far), nameOf(axis),
+                                    one ? "its place" : "their places");
             offerMove(in, v, axis, edges, far, f);
             f.at_sheet.push_back(view.to_model.inverse()(round));
             if (!f.remedies.empty()) out.push_back(std::move(f));

@@ -57,10 +57,10 @@ std::vector<Finding> hiddenOutlines(const CheckInput& in, Progress& progress) {
     std::vector<Finding> r;
     const Figure& f = in.figure;
     if (!f.drawsHidden() || f.curves.size() > kMostLines) return r;
-    const AreaSets areas(f, progress);
+    const std::vector<ClosedArea> areas = closedAreas(f, f.drawn, progress);
     for (const FigureView& v : f.views) {
         if (!v.principal() || progress.cancelled()) continue;
-        for (const auto& [curve, length] : onOneSide(areas.drawn, v.view)) {
+        for (const auto& [curve, length] : onOneSide(areas, v.view)) {
             const FigureCurve& c = f.curves[static_cast<size_t>(curve)];
             const bool alone = in.drawing.entities[static_cast<size_t>(c.entity)].curves.size() == 1;
             if (c.role == LineRole::hidden && alone && length >= kNearlyAll * lengthOf(c.drawn))

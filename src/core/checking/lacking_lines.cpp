@@ -126,7 +126,7 @@ class OneView {
             return a.view == view_.view && std::ranges::binary_search(a.bounds, index);
         });
     }
-    /// Where the lines of the view meet one that runs upright or level through all of it.
+    /// Where the lines of the view meet a level or upright one from end to end of it.
     std::vector<double> metAlong(bool upright, double at) const {
         const Box2& b = view_.box;
         const Curve chord =

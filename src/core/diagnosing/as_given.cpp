@@ -1,5 +1,7 @@
 #include "core/diagnosing/as_given.h"
 
+#include <set>
+
 namespace prism {
 
 AsGiven::AsGiven(const Model& m) : given_(m) {
@@ -30,10 +32,10 @@ Finding AsGiven::told(Finding f, const Model& m) const {
 }
 
 bool AsGiven::samePart(const Model& was, const Model& m) const {
-    return std::ranges::all_of(was.drawn.views, [&](const FigureView& v) {
-        return std::ranges::any_of(
-            m.drawn.views, [&](const FigureView& o) { return viewOf(o.view, m) == viewOf(v.view, was); });
-    });
+    std::set<int> shown;
+    for (const FigureView& v : m.drawn.views) shown.insert(viewOf(v.view, m));
+    return std::ranges::all_of(was.drawn.views,
+                               [&](const FigureView& v) { return shown.contains(viewOf(v.view, was)); });
 }
 
 } // namespace prism

@@ -106,6 +106,7 @@ class Diagnosing {
     /// A solid for a sheet, within what is left of the work that may be done for all of them.
     std::optional<Proposal> proposed(const Model& m, Effort effort, int most,
                                      LineKinds kinds = LineKinds::told) {
+        ended_early_ = false;
         if (!solidMayBeLookedFor(m) || progress_.cancelled()) return std::nullopt;
         const int limit = std::min(most, work_left_);
         if (limit <= 0) {
@@ -123,17 +124,23 @@ class Diagnosing {
     /// Whether a line of an outline seems to be lacking or to be drawn hidden. Hardly a sheet like that has a
     /// solid as drawn: its repairs are tried first, before much is spent on it.
     bool openAsDrawn() {
-        const CheckInput in = input();
-        open_ = !hiddenOutlines(in, progress_).empty() ||
-                std::ranges::any_of(lackingLines(in, progress_), [](const Finding& f) {
-                    return f.kind == "outline_open" && f.numbers.at("ends") > 0;
-                });
+        open_ = !outlines().hidden.empty() || std::ranges::any_of(outlines().lacking, [](const Finding& f) {
+            return f.kind == "outline_open" && f.numbers.at("ends") > 0;
+        });
         return open_;
     }
     void lookBriefly() {
         if (now_->proof && now_->build.ok()) return lookForSolid();
         const auto p = proposed(*now_, Effort::exact, kMostWorkAtFirst);
         solid_ = p && p->clean;
+    }
+    /// What may be wrong with the outlines of the sheet as it is looked at now.
+    struct Outlines {
+        std::vector<Finding> hidden, lacking;
+    };
+    const Outlines& outlines() {
+        if (!outlines_) outlines_ = {hiddenOutlines(input(), progress_), lackingLines(input(), progress_)};
+        return *outlines_;
     }
     CheckInput input() const {
         return {*now_->drawing, now_->sheet, now_->views, now_->drawn, now_->drawn_ledger};
@@ -242,10 +249,10 @@ class Diagnosing {
         const CheckInput in = input();
         for (const Finding& f : displacements(in, solid_, progress_)) tryOut(f, true, trials);
         if (!solid_) {
-            for (const Finding& f : hiddenOutlines(in, progress_)) tryOut(f, true, trials);
+            for (const Finding& f : outlines().hidden) tryOut(f, true, trials);
             for (const Finding& f : misdrawnViews(in, progress_)) tryOut(f, true, trials);
             for (const Finding& f : strayedLines(in, progress_)) tryOut(f, true, trials);
-            for (const Finding& f : lackingLines(in, progress_)) tryOut(f, true, trials);
+            for (const Finding& f : outlines().lacking) tryOut(f, true, trials);
             for (const Finding& f : unmatchedLines(in, progress_)) tryOut(f, true, trials);
         }
         if (trials.empty() || progress_.cancelled()) return false;
@@ -334,7 +341,10 @@ class Diagnosing {
                 return it;
         if (open_ && !proposal_) { // nothing was looked for but a solid of all lines
             lookForSolid();
-            if (solid_) return trials.end();
+            if (solid_) {
+                d_.sound = causes_.empty();
+                return trials.end();
+            }
             if (const auto it = byNearest(); it != trials.end()) return it;
         }
         if (nearestTells()) return trials.end();
@@ -405,7 +415,7 @@ class Diagnosing {
         if (solidFound_) settled(f);
         causes_.push_back(as_given_.told(std::move(f), *now_));
         choices_ = std::move(t.choices), now_ = std::move(t.model);
-        proposal_.reset(), nearest_.reset();
+        proposal_.reset(), nearest_.reset(), outlines_.reset(), open_ = false;
     }
 
     const std::string& source_;
@@ -419,6 +429,7 @@ class Diagnosing {
     std::optional<Proposal> proposal_; ///< of the sheet as it is looked at now
     std::optional<SeenSolid> nearest_; ///< its solid
     int work_left_ = kMostWork;
+    std::optional<Outlines> outlines_;
     bool ended_early_ = false; ///< whether the last search for a solid did for want of work
     bool open_ = false;        ///< whether the sheet seems to be without a solid as drawn
     bool solid_ = false;       ///< whether the sheet as it is looked at now has one
