@@ -6,7 +6,6 @@
 #include "window/hands.h"
 
 #include <QApplication>
-#include <QComboBox>
 #include <QLabel>
 #include <catch2/catch.hpp>
 
@@ -57,15 +56,7 @@ class TestDesk {
         comeBack();
         waitIdle();
     }
-    void choose(const char* combo, int index) {
-        auto* box = find<QComboBox>(combo);
-        hands::click(box);
-        hands::settle(120);
-        hands::key("Home");
-        for (int i = 0; i < index; ++i) hands::key("Down");
-        hands::key("Return");
-        CHECK(box->currentIndex() == index);
-    }
+    void choose(const char* combo, int index) { hands::choose(find<QComboBox>(combo), index); }
     /// Screen place on the sheet canvas of a point in a view's model coordinates as drawn.
     QPoint at(Role view, Vec2 model_point) {
         const FigureView* v = model().drawn.viewNamed(view);

@@ -1,5 +1,7 @@
 #include "window/hands.h"
 
+#include <QAbstractItemView>
+#include <QAbstractNativeEventFilter>
 #include <QApplication>
 #include <QElapsedTimer>
 #include <QEventLoop>
@@ -9,6 +11,8 @@
 #include <X11/Xlib.h>
 #include <X11/extensions/XTest.h>
 #include <X11/keysym.h>
+#include <catch2/catch.hpp>
+#include <xcb/xcb.h>
 
 namespace prism::test::hands {
 namespace {
@@ -18,12 +22,45 @@ Display* display() {
     return d;
 }
 
+/// Counts the keys and buttons that were let go and those whose letting go has come back from the display
+/// server. On a slow machine that takes longer than any fixed pause.
+class ComeBack : public QAbstractNativeEventFilter {
+  public:
+    ComeBack() { QCoreApplication::instance()->installNativeEventFilter(this); }
+    bool nativeEventFilter(const QByteArray& kind, void* message, qintptr*) override {
+        if (kind != "xcb_generic_event_t") return false;
+        constexpr int letGoOfButton = 5; // XI_ButtonRelease of the X Input Extension 2
+        const int type = static_cast<xcb_generic_event_t*>(message)->response_type & 0x7f;
+        if (type == XCB_KEY_RELEASE || type == XCB_BUTTON_RELEASE ||
+            (type == XCB_GE_GENERIC &&
+             static_cast<xcb_ge_generic_event_t*>(message)->event_type == letGoOfButton))
+            ++seen;
+        return false;
+    }
+    long sent = 0, seen = 0;
+};
+
+ComeBack& comeBack() {
+    static ComeBack c;
+    return c;
+}
+
+/// Until all that was let go has come back; what goes to no window of ours never does.
+void waitForAll() {
+    ComeBack& c = comeBack();
+    waitFor([&c] { return c.seen >= c.sent; }, 2000);
+    c.seen = c.sent = 0;
+    settle();
+}
+
 void button(int n, bool down) {
+    if (!down) ++comeBack().sent;
     XTestFakeButtonEvent(display(), static_cast<unsigned>(n), down, 0);
     XSync(display(), False);
 }
 
 void code(KeyCode k, bool down) {
+    if (!down) ++comeBack().sent;
     XTestFakeKeyEvent(display(), k, down, 0);
     XSync(display(), False);
 }
@@ -66,7 +103,7 @@ void moveTo(QPoint p) {
 void click(QWidget* w, QPoint at) {
     moveTo(w->mapToGlobal(at));
     button(1, true), button(1, false);
-    settle();
+    waitForAll();
 }
 
 void click(QWidget* w) {
@@ -76,7 +113,7 @@ void click(QWidget* w) {
 void doubleClick(QWidget* w, QPoint at) {
     moveTo(w->mapToGlobal(at));
     for (int i = 0; i < 2; ++i) button(1, true), button(1, false);
-    settle();
+    waitForAll();
 }
 
 void drag(QWidget* w, QPoint from, QPoint to, int n) {
@@ -84,7 +121,7 @@ void drag(QWidget* w, QPoint from, QPoint to, int n) {
     button(n, true);
     for (int i = 1; i <= 4; ++i) moveTo(w->mapToGlobal(from + (to - from) * i / 4));
     button(n, false);
-    settle();
+    waitForAll();
 }
 
 void dragAlong(QWidget* w, const std::vector<QPoint>& way, const QString& modifier) {
@@ -96,14 +133,14 @@ void dragAlong(QWidget* w, const std::vector<QPoint>& way, const QString& modifi
         for (int k = 1; k <= 4; ++k) moveTo(w->mapToGlobal(way[i - 1] + (way[i] - way[i - 1]) * k / 4));
     button(1, false);
     code(held, false);
-    settle();
+    waitForAll();
 }
 
 void wheel(QWidget* w, QPoint at, int clicks) {
     moveTo(w->mapToGlobal(at));
     for (int i = 0; i < std::abs(clicks); ++i)
         button(clicks > 0 ? 4 : 5, true), button(clicks > 0 ? 4 : 5, false);
-    settle();
+    waitForAll();
 }
 
 namespace {
@@ -119,25 +156,53 @@ void keyNow(const QString& name) {
 
 void key(const QString& name) {
     keyNow(name);
-    settle();
+    waitForAll();
 }
 
-std::shared_ptr<bool> answerNextDialog(const QString& text) {
+void openList(QComboBox* list) {
+    const auto open = [list] { return list->view()->isVisible(); };
+    // Where the list takes its time to open, the button let go over it already chooses and closes it.
+    for (int attempt = 0; attempt < 3 && !open(); ++attempt) {
+        click(list);
+        waitFor(open, 2000);
+        settle(120);
+    }
+    REQUIRE(open());
+}
+
+void choose(QComboBox* list, int row) {
+    openList(list);
+    key("Home");
+    for (int i = 0; i < row; ++i) key("Down");
+    CHECK(list->view()->currentIndex().row() == row);
+    key("Return");
+    CHECK(waitFor([list] { return !list->view()->isVisible(); }, 5000));
+    CHECK(list->currentIndex() == row);
+}
+
+std::shared_ptr<bool> inNextDialog(const std::function<void(QWidget*)>& act) {
     auto* watch = new QTimer(qApp);
     watch->setInterval(50);
     auto seen = std::make_shared<int>(0);
     auto done = std::make_shared<bool>(false);
-    QObject::connect(watch, &QTimer::timeout, watch, [watch, seen, done, text] {
-        if (!QApplication::activeModalWidget() || ++*seen < 6) return;
+    QObject::connect(watch, &QTimer::timeout, watch, [watch, seen, done, act] {
+        QWidget* dialog = QApplication::activeModalWidget();
+        if (!dialog || ++*seen < 6) return;
         watch->deleteLater();
         watch->stop();
-        keyNow("ctrl+a");
-        for (QChar c : text) press(c.unicode());
-        keyNow("Return");
+        act(dialog);
         *done = true;
     });
     watch->start();
     return done;
+}
+
+std::shared_ptr<bool> answerNextDialog(const QString& text) {
+    return inNextDialog([text](QWidget*) {
+        keyNow("ctrl+a");
+        for (QChar c : text) press(c.unicode());
+        keyNow("Return");
+    });
 }
 
 void type(const QString& text) {
@@ -145,6 +210,7 @@ void type(const QString& text) {
         press(c.unicode()); // the keysyms of Latin-1 are their code points
         settle(8);
     }
+    waitForAll();
 }
 
 } // namespace prism::test::hands

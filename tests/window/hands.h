@@ -1,4 +1,5 @@
 #pragma once
+#include <QComboBox>
 #include <QPoint>
 #include <QString>
 #include <QWidget>
@@ -26,9 +27,14 @@ void wheel(QWidget* w, QPoint at, int clicks);
 void key(const QString& name);
 void type(const QString& text);
 
-/// As soon as a dialog has stood on the screen for a moment, types a text over what its focus holds and ends
-/// with Return. For dialogs that keep their caller waiting: call it first, then do what opens the dialog.
-/// True in the result once it is done.
+/// Opens a list by a click, and chooses its row by keys.
+void openList(QComboBox* list);
+void choose(QComboBox* list, int row);
+
+/// Acts as soon as a dialog has stood on the screen for a moment. For dialogs that keep their caller waiting:
+/// call it first, then do what opens the dialog. True in the result once it is done.
+std::shared_ptr<bool> inNextDialog(const std::function<void(QWidget*)>& act);
+/// The same, typing a text over what the dialog's focus holds and ending with Return.
 std::shared_ptr<bool> answerNextDialog(const QString& text);
 
 } // namespace prism::test::hands

@@ -148,8 +148,7 @@ TEST_CASE("a box takes what lies inside, with Shift what it cuts too; more are c
     hands::drag(d.sheet(), d.screen(-8, 5), d.screen(70, 40));
     CHECK(d.window.session().chosen().entities == std::set<int>{4});
     d.pick(15, 0);
-    hands::click(d.find<QComboBox>("chooseMore"));
-    hands::settle(120);
+    hands::openList(d.find<QComboBox>("chooseMore"));
     hands::key("Down"); // the connected chain
     hands::key("Return");
     d.waitIdle();

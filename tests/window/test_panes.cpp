@@ -267,20 +267,13 @@ TEST_CASE("keys and drags for moving about are set by the person; two things on 
     const auto usual = Navigation::Habits{};
     Navigation::mine().set(usual);
     const float before = d.box()->camera().azimuth;
-    QTimer::singleShot(300, [&] {
-        auto* dialog = QApplication::activeModalWidget();
-        REQUIRE(dialog);
+    const auto done = hands::inNextDialog([](QWidget* dialog) {
         auto* turn = dialog->findChild<QComboBox*>("turnDrag");
-        hands::click(turn);
-        hands::settle(150);
-        hands::key("Home"), hands::key("Down"), hands::key("Down"),
-            hands::key("Return"); // the right button, which moves
+        hands::choose(turn, 2); // the right button, which moves
         auto* take = dialog->findChild<QPushButton*>("takeNavigation");
         CHECK_FALSE(take->isEnabled());
         auto* move = dialog->findChild<QComboBox*>("moveDrag");
-        hands::click(move);
-        hands::settle(150);
-        hands::key("Home"), hands::key("Return"); // the left one
+        hands::choose(move, 0); // the left one
         CHECK(take->isEnabled());
         auto* key = dialog->findChild<QKeySequenceEdit*>("key0");
         hands::click(key);
@@ -295,7 +288,7 @@ TEST_CASE("keys and drags for moving about are set by the person; two things on 
         hands::click(take);
     });
     hands::click(d.find<QPushButton>("navigationKeys"));
-    REQUIRE(hands::waitFor([] { return !QApplication::activeModalWidget(); }, 15000));
+    REQUIRE(hands::waitFor([&] { return *done && !QApplication::activeModalWidget(); }, 15000));
     d.comeBack();
     CHECK(Navigation::mine().habits().turn == Navigation::Drag::right);
     d.box()->setFocus();

@@ -117,8 +117,7 @@ TEST_CASE("a role is changed in the view table by double-click") {
     hands::settle(150);
     auto* box = views->findChild<QComboBox*>();
     REQUIRE(box);
-    hands::click(box);
-    hands::settle(150);
+    hands::openList(box);
     hands::type("det");
     hands::key("Return");
     d.waitIdle();

@@ -86,9 +86,7 @@ TEST_CASE("a sheet with several parts says so, and each has a box of its own") {
     CHECK(d.model().figure.size == Approx(80));
     auto* part = d.find<QComboBox>("partChoice");
     REQUIRE(part->isVisible());
-    hands::click(part);
-    hands::settle(120);
-    hands::key("Down"), hands::key("Return");
+    hands::choose(part, 1);
     d.waitIdle();
     CHECK(d.model().views.part == 1);
     CHECK(d.model().figure.size == Approx(60));
