@@ -243,7 +243,8 @@ def shifted_step(s, rng):
 def wrong_scale(s, rng):
     view = rng.choice([v for v in s.views if v["role"] != "front"] or s.views)
     factor = rng.choice([0.9, 0.95, 0.97, 1.03, 1.05, 1.1])
-    x, y = view["bbox"][:2]
+    x0, y0, x1, y1 = view["bbox"]
+    x, y = rng.choice([(x0, y0), ((x0 + x1) / 2, (y0 + y1) / 2)])  # what stays in place
     for e in s.of_view(view):
         e.transform(Matrix44.translate(-x, -y, 0) @ Matrix44.scale(factor) @ Matrix44.translate(x, y, 0))
     s.drop_dimensions(view["role"])

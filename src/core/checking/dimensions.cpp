@@ -35,13 +35,26 @@ class Written {
     }
     /// Whether rounding does not explain what a text says.
     bool differs(const LedgerEntry& e) const {
-        const int finest = std::max(placesIn(e.text), e.angular() ? angles_ : lengths_);
+        const int finest = std::max(placesIn(e.text), places(e));
         return std::abs(e.said - e.drawn) >
                roundingOf(e, finest, in_.views.unit.mm) + 10 * in_.figure.tolerances.same_model;
     }
 
+    /// Whether all others of a sheet are as drawn, and what is drawn here is a size that could be written as
+    /// they are: then the drawing was made with care, and to scale.
+    bool alone(const LedgerEntry& e) const {
+        constexpr int kOthers = 3;
+        const auto& all = in_.ledger.entries;
+        const double step = std::pow(10.0, -places(e)),
+                     drawn = e.drawn / (e.angular() ? 1 : in_.views.unit.mm);
+        return std::ssize(all) > kOthers &&
+               std::abs(drawn - step * std::round(drawn / step)) <= 10 * in_.figure.tolerances.same_model &&
+               std::ranges::none_of(all, [&](const LedgerEntry& o) { return &o != &e && differs(o); });
+    }
+
   private:
     int& places(const LedgerEntry& e) { return e.angular() ? angles_ : lengths_; }
+    int places(const LedgerEntry& e) const { return e.angular() ? angles_ : lengths_; }
     const CheckInput& in_;
     int lengths_ = 0, angles_ = 0;
 };
@@ -83,8 +96,8 @@ Remedy believeText(const CheckInput& in, const LedgerEntry& e, std::string reaso
             std::move(reason), std::move(c)};
 }
 
-/// The likelier of the two first: what several views show as drawn was hardly drawn wrong in all of them;
-/// else what is written holds before what is drawn.
+/// The likelier of the two first: what several views show as drawn was hardly drawn wrong in all of them, nor
+/// what is drawn to scale everywhere else; otherwise what is written holds before what is drawn.
 std::vector<Remedy> believing(const CheckInput& in, const LedgerEntry& e, std::string against) {
     std::string text_why;
     if (against.empty() && drawnElsewhere(in, e)) against = "other views have the size that is drawn";
@@ -275,7 +288,7 @@ bool overBreak(const CheckInput& in, const LedgerEntry& e) {
     });
 }
 
-Finding textDiffers(const CheckInput& in, const LedgerEntry& e) {
+Finding textDiffers(const CheckInput& in, const Written& written, const LedgerEntry& e) {
     const double drawn = e.angular() ? e.drawn : e.drawn / in.views.unit.mm;
     const auto unit = e.angular() ? std::string("°") : in.views.unit.used;
     Finding f;
@@ -291,7 +304,8 @@ Finding textDiffers(const CheckInput& in, const LedgerEntry& e) {
             in, e, "dimension_text_differs", Severity::error,
             fmt::format("The dimension {} says {} but {:.3f} {} is drawn", e.name, e.text, drawn, unit));
     f.numbers = {{"said", e.said}, {"drawn", e.drawn}, {"difference", std::abs(e.said - e.drawn)}};
-    if (f.kind == "dimension_text_differs") f.remedies = believing(in, e, "");
+    if (f.kind == "dimension_text_differs")
+        f.remedies = believing(in, e, written.alone(e) ? "all other dimensions are as drawn" : "");
     return f;
 }
 
@@ -353,7 +367,7 @@ void dimensions(const CheckInput& in, std::vector<Finding>& out) {
         if (hasOtherSign(in, e)) {
             if (!sameSizeSo(in, e)) out.push_back(wrongSign(in, written, e));
         } else if (!told.contains(static_cast<int>(i)) && written.differs(e))
-            out.push_back(textDiffers(in, e));
+            out.push_back(textDiffers(in, written, e));
     }
 }
 

@@ -39,6 +39,9 @@ struct CheckInput {
     const ViewSet& views;
     const Figure& figure; ///< as drawn
     const Ledger& ledger; ///< as drawn
+
+    /// The drawing as it is changed by repairs: of a view drawn by half, that half.
+    const Drawing& changeable() const { return sheet.without_halves ? *sheet.without_halves : drawing; }
 };
 
 /// All checks; the result is sorted by severity, then kind. Changes nothing.

@@ -7,11 +7,43 @@
 namespace prism::checking {
 namespace {
 
+/// Those of some drawing entities that are drawn, not another half that was added.
+std::vector<const Entity*> drawnOf(const CheckInput& in, const std::vector<int>& entities) {
+    const auto& all = in.changeable().entities;
+    std::vector<const Entity*> r;
+    for (const int e : entities)
+        if (e < std::ssize(all)) r.push_back(&all[static_cast<size_t>(e)]);
+    return r;
+}
 /// Drawing entities of a view, its centre lines with them.
-std::vector<int> linesOf(const View& v) {
+std::vector<const Entity*> linesOf(const CheckInput& in, const View& v) {
     std::vector<int> r = v.entities;
     r.insert(r.end(), v.centre_lines.begin(), v.centre_lines.end());
+    return drawnOf(in, r);
+}
+
+/// The dimensions of a view that hang on it: what is loose is perhaps where it belongs.
+std::vector<const Dimension*> dimensionsOn(const CheckInput& in, const View& v, bool loose) {
+    std::vector<const Dimension*> r;
+    for (const LedgerEntry& e : in.ledger.entries)
+        if (e.view == v.id && (e.state == EntryState::loose) == loose)
+            r.push_back(&in.changeable().dimensions[static_cast<size_t>(e.dimension)]);
     return r;
+}
+
+/// Places on the sheet that a dimension names, where lines end or circles lie.
+std::vector<Vec2> placesOf(const Dimension& d) {
+    switch (d.kind) {
+    case DimensionKind::diameter:
+        return {0.5 * (d.p10 + d.p15)};
+    case DimensionKind::radius:
+        return {d.p10};
+    case DimensionKind::linear:
+    case DimensionKind::aligned:
+        return {d.p13, d.p14};
+    default:
+        return {};
+    }
 }
 
 /// The lines of a view in its own coordinates, some of which are moved along one axis.
@@ -24,14 +56,14 @@ class Stretching {
     }
 
     std::optional<Change> change() {
-        for (int e : view_.entities) take(e);
+        for (const Entity* e : drawnOf(in_, view_.entities)) take(*e);
         if (bent_) return std::nullopt;
         stretchJoined();
         moveCentreLines();
         Change c;
         for (const auto& [e, curves] : curves_)
             if (moved_.contains(e)) c.lines.push_back(reshaped(e, curves));
-        for (int d : view_.dimensions) moveDimension(in_.drawing.dimensions[static_cast<size_t>(d)], c);
+        for (int d : view_.dimensions) moveDimension(in_.changeable().dimensions[static_cast<size_t>(d)], c);
         return c;
     }
 
@@ -45,11 +77,11 @@ class Stretching {
     }
     bool stands(Vec2 p) const { return stands(along(p)); }
 
-    void take(int e) {
-        auto& curves = curves_[e];
-        for (const Curve& c : in_.drawing.entities[static_cast<size_t>(e)].curves) {
+    void take(const Entity& e) {
+        auto& curves = curves_[e.id];
+        for (const Curve& c : e.curves) {
             curves.push_back(transformed(c, to_));
-            moveCurve(e, curves.back());
+            moveCurve(e.id, curves.back());
         }
     }
 
@@ -93,17 +125,17 @@ class Stretching {
 
     /// Centre lines of circles, and those midway between two lines that moved.
     void moveCentreLines() {
-        for (int e : view_.centre_lines) {
+        for (const Entity* e : drawnOf(in_, view_.centre_lines)) {
             std::vector<Curve> curves;
             bool moves = false;
-            for (const Curve& c : in_.drawing.entities[static_cast<size_t>(e)].curves) {
+            for (const Curve& c : e->curves) {
                 curves.push_back(transformed(c, to_));
                 moves = moves || isCentreLine(curves.back());
             }
             if (!moves) continue;
             for (Curve& c : curves) c = transformed(c, Affine2::shift(step()));
-            curves_[e] = curves;
-            moved_.insert(e);
+            curves_[e->id] = curves;
+            moved_.insert(e->id);
         }
     }
     bool isCentreLine(const Curve& c) const {
@@ -119,7 +151,7 @@ class Stretching {
     }
 
     MarkedLine reshaped(int e, const std::vector<Curve>& curves) const {
-        MarkedLine m{MarkedLine::Kind::reshape, keyOf(in_.drawing.entities[static_cast<size_t>(e)]), {}};
+        MarkedLine m{MarkedLine::Kind::reshape, keyOf(in_.changeable().entities[static_cast<size_t>(e)]), {}};
         const Affine2 back = in_.sheet.to_file * to_.inverse();
         for (const Curve& c : curves) m.curves.push_back(transformed(c, back));
         return m;
@@ -158,25 +190,55 @@ class Stretching {
     bool bent_ = false;
 };
 
+/// The corner or the middle of a view, or of a side, about which a map has to be for its loose dimensions to
+/// meet it; none where they do so about none.
+template <class MapAbout>
+std::optional<Vec2> whereDimensionsHang(const CheckInput& in, const View& v, const MapAbout& mapAbout) {
+    std::vector<Vec2> wanted, there;
+    for (const Dimension* d : dimensionsOn(in, v, true))
+        for (Vec2 p : placesOf(*d)) wanted.push_back(p);
+    if (wanted.empty()) return std::nullopt;
+    Box2 box;
+    for (const Entity* e : drawnOf(in, v.entities))
+        for (const Curve& c : e->curves) {
+            box.add(boxOf(c));
+            there.push_back(startOf(c)), there.push_back(endOf(c));
+            if (const auto* a = std::get_if<Arc>(&c)) there.push_back(a->centre);
+        }
+    std::optional<Vec2> best;
+    long most = 0;
+    const double tolerance = 4 * in.figure.tolerances.same_model / v.mm_per_sheet;
+    for (const double x : {box.centre().x, box.lo.x, box.hi.x})
+        for (const double y : {box.centre().y, box.lo.y, box.hi.y}) {
+            const Affine2 map = mapAbout(Vec2{x, y});
+            const long met = std::ranges::count_if(wanted, [&](Vec2 w) {
+                return std::ranges::any_of(there, [&](Vec2 p) { return distance(map(p), w) <= tolerance; });
+            });
+            if (met > most) most = met, best = Vec2{x, y};
+        }
+    return best;
+}
+
 } // namespace
 
 Change viewMoved(const CheckInput& in, const View& v, const Affine2& map) {
     Change c;
     const Affine2 toFile = in.sheet.to_file * map;
-    for (int e : linesOf(v)) {
-        const Entity& x = in.drawing.entities[static_cast<size_t>(e)];
-        MarkedLine m{MarkedLine::Kind::reshape, keyOf(x), {}};
-        for (const Curve& k : x.curves) m.curves.push_back(transformed(k, toFile));
+    for (const Entity* x : linesOf(in, v)) {
+        MarkedLine m{MarkedLine::Kind::reshape, keyOf(*x), {}};
+        for (const Curve& k : x->curves) m.curves.push_back(transformed(k, toFile));
         c.lines.push_back(std::move(m));
     }
-    for (int d : v.dimensions) {
-        const Dimension& x = in.drawing.dimensions[static_cast<size_t>(d)];
-        c.corrected.push_back({keyOf(x), std::nullopt, transformed(placeOf(x), toFile)});
-    }
+    for (const Dimension* d : dimensionsOn(in, v, false))
+        c.corrected.push_back({keyOf(*d), std::nullopt, transformed(placeOf(*d), toFile)});
     return c;
 }
 
 Affine2 scaledInPlace(const CheckInput& in, const View& v, double by) {
+    const auto about = [by](Vec2 fixed) {
+        return Affine2::shift(fixed) * Affine2::scale(by, by) * Affine2::shift({-fixed.x, -fixed.y});
+    };
+    if (const auto fixed = whereDimensionsHang(in, v, about)) return about(*fixed);
     Vec2 fixed = v.box_sheet.centre();
     for (const Tie& t : in.views.ties) {
         if (t.a != v.id && t.b != v.id) continue;
@@ -191,7 +253,7 @@ Affine2 scaledInPlace(const CheckInput& in, const View& v, double by) {
                                                                         : own.centre()[k];
         (k == 0 ? fixed.x : fixed.y) = to;
     }
-    return Affine2::shift(fixed) * Affine2::scale(by, by) * Affine2::shift({-fixed.x, -fixed.y});
+    return about(fixed);
 }
 
 Affine2 mirroredInPlace(const View& v, bool level) {

@@ -237,6 +237,26 @@ void letters(const View& v, const std::vector<StrayPlane>& lines, std::vector<Fi
     out.push_back(std::move(f));
 }
 
+/// A section that stands where a centre line does, for want of a line that reaches its letters.
+void assumedLine(const CheckInput& in, std::vector<Finding>& out) {
+    for (const View& v : in.views.views) {
+        if (!v.hanging || v.hanging->by != Hanging::By::centre_line) continue;
+        const View& on = in.views.views[static_cast<size_t>(v.hanging->on)];
+        Finding f;
+        f.kind = "section_letters";
+        f.severity = Severity::warning;
+        f.message =
+            fmt::format("No cutting line is drawn between the letters {} in the {} view: the centre line "
+                        "there is taken for it",
+                        v.letter, nameOf(on.role));
+        f.views = {v.id, on.id};
+        const Affine2 back = on.toModel().inverse();
+        f.at_sheet = {v.box_sheet.centre(), back(v.hanging->from), back(v.hanging->to)};
+        f.repair = "Draw it from letter to letter under Mark up";
+        out.push_back(std::move(f));
+    }
+}
+
 /// A section, auxiliary view or detail that nothing places: it neither drives nor is built from.
 void unplaced(const CheckInput& in, std::vector<Finding>& out) {
     for (const View& v : in.views.views) {
@@ -285,6 +305,9 @@ void unassigned(const CheckInput& in, std::vector<Finding>& out) {
                               v.box_sheet.width() * v.mm_per_sheet, v.box_sheet.height() * v.mm_per_sheet);
         f.message = fmt::format("{} stand{} in no view: {} neither driven, built from nor proved", what,
                                 one ? "s" : "", one ? "it is" : "they are");
+        if (arc && arc->full())
+            f.numbers = {{"diameter", 2 * arc->radius * v.mm_per_sheet},
+                         {"radius", arc->radius * v.mm_per_sheet}};
         f.repair = "Give it a role, or its lines to a view, under Fold";
         for (int e : v.entities) {
             f.entities.push_back(e), f.handles.push_back(in.drawing.entities[static_cast<size_t>(e)].handle);
@@ -318,6 +341,7 @@ void views(const CheckInput& in, std::vector<Finding>& out) {
     unplaced(in, out);
     unassigned(in, out);
     depthOfUnplaced(out);
+    assumedLine(in, out);
     fromBehind(in, out);
     angle(in, out);
     sizes(in, out);

@@ -21,6 +21,9 @@ struct CleanSheet {
     /// What the later stages work on: the drawing as read when no repair changed a line, else a copy with the
     /// same entities under the same ids.
     std::shared_ptr<const Drawing> drawing;
+    /// The same before halves that are not drawn were added; what was added has ids beyond its own. None
+    /// where nothing was.
+    std::shared_ptr<const Drawing> without_halves;
     std::vector<LineRole> layer_roles;      ///< by layer index
     std::vector<std::string> layer_reasons; ///< by layer index: what the role was guessed from
     std::vector<bool> layer_on;             ///< by layer index

@@ -44,7 +44,11 @@ std::tuple<int, double, size_t> rank(const Trial& t) {
     for (const char* of : {"ends", "images"})
         if (const auto it = t.finding.numbers.find(of); it != t.finding.numbers.end())
             settled += static_cast<int>(it->second);
-    if (r.kind == "move_feature") return {-settled, t.finding.numbers.at("shift"), r.change.size()};
+    // Of two views that differ the one with a dimension of that place is believed.
+    constexpr size_t kDimensioned = 1000;
+    if (r.kind == "move_feature")
+        return {-settled, t.finding.numbers.at("shift"),
+                kDimensioned * r.change.corrected.size() + r.change.size()};
     if (r.kind == "draw_visible") return {-kSurest, 0, 0};
     if (r.kind == "move_line" || r.kind == "add_line")
         return {settled > 0 ? -settled : 4, r.kind == "add_line" ? 1 : 0, 0};

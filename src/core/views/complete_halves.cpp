@@ -48,6 +48,7 @@ class Completion {
             if (v.role != Role::pictorial && v.role != Role::detail)
                 if (const auto line = symmetryLineOf(v)) complete(v, *line);
         if (!sheet_) return;
+        sheet_->without_halves = sheet_->drawing;
         sheet_->drawing = drawing_;
         sheet_->nodes = nodesOf(*drawing_, sheet_->in_use, s_.tolerances.placeOnSheet());
         set_.completed = sheet_;

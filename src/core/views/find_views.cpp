@@ -162,11 +162,11 @@ ViewSet findViews(const Drawing& d, const CleanSheet& s, const ViewChoices& choi
     set.projection.stated = text ? text : symbol;
     assignRoles(d, s, choices, set);
     decideScales(d, s, choices, set);
-    if (!choices.scale) matchScales(d, s, set);
     leaveOutRest(d, s, set);
     completeHalves(d, s, set);
     const CleanSheet& whole = set.completed ? *set.completed : s;
     const Drawing& drawing = set.completed ? *whole.drawing : d;
+    if (!choices.scale) matchScales(drawing, whole, set);
     lineUp(drawing, whole, choices, set);
     hangViews(drawing, whole, choices, set);
     return set;

@@ -136,7 +136,8 @@ class Hanger {
             if (const Fit f = fit(v, t, angle); f.matched > best.matched) best = f;
         }
         std::optional<int> by_arrows;
-        if (t.by == Hanging::By::cutting_plane && best.matched < best.levels) {
+        const bool cut = t.by == Hanging::By::cutting_plane || t.by == Hanging::By::centre_line;
+        if (cut && best.matched < best.levels) {
             Trace behind = t;
             behind.look = -t.look;
             for (double angle : {kPi, 0.0}) // upright as it lies beside its source, or folded over

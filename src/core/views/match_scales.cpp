@@ -111,7 +111,7 @@ int common(const std::vector<double>& a, const std::vector<double>& b, double fa
     return n;
 }
 
-/// A view all of whose coordinates fit a neighbour's once it is enlarged, and hardly any as it is, is drawn
+/// A view most of whose coordinates fit a neighbour's once it is enlarged, and hardly any as it is, is drawn
 /// at a scale of its own.
 void scaleByNeighbour(const Drawing& d, const CleanSheet& s, const View& from, View& v) {
     const ViewAxes a = axesOf(from.role), b = axesOf(v.role);
@@ -133,7 +133,10 @@ void scaleByNeighbour(const Drawing& d, const CleanSheet& s, const View& from, V
             if (std::abs(factor - 1) < 2e-3 || factor < 0.3 || factor > 3) continue;
             const auto most = static_cast<int>(std::min(base.size(), own.size()));
             const int scaled = common(own, base, factor, tol), plain = common(own, base, 1, tol);
-            if (scaled < most - 1 || 2 * plain > most) continue;
+            // The ends agree by themselves; what else does lies within a ten thousandth of the size.
+            const bool nearly_all = scaled >= most - 1 && 2 * plain <= most,
+                       more_than_by_chance = scaled >= 4 && 5 * scaled >= 3 * most && 2 * plain <= scaled;
+            if (!nearly_all && !more_than_by_chance) continue;
             v.scale /= factor;
             v.mm_per_sheet *= factor;
             v.scale_reason =

@@ -154,25 +154,21 @@ void setLabelledAside(ViewSet& set, const std::vector<std::optional<ViewLabel>>&
             set.views[i].role = labels[i]->role;
 }
 
-/// Whether a view is one beside or above another, but at a scale of its own: both its sizes are those that a
-/// third view and that one tell, times one factor.
-bool drawnAtOtherScale(const ViewSet& set, size_t i) {
-    constexpr double kSame = 2e-3;
-    const Box2& v = set.views[i].box_sheet;
-    const auto size = [](const Box2& b, int axis) { return axis == 0 ? b.width() : b.height(); };
-    for (size_t k = 0; k < set.views.size(); ++k)
-        for (size_t j = 0; j < set.views.size(); ++j)
-            for (int axis : {0, 1}) { // along which the view lies beside the second one
-                const Box2 &beside = set.views[k].box_sheet, &third = set.views[j].box_sheet;
-                if (i == k || i == j || k == j || alignment(beside, third, axis) < 2) continue;
-                const double across = size(v, 1 - axis) / size(beside, 1 - axis),
-                             deep = size(v, axis) / size(third, 1 - axis);
-                const double off = v.centre()[1 - axis] - beside.centre()[1 - axis];
-                if (std::abs(across - deep) <= kSame * across &&
-                    std::abs(off) <= std::abs(1 - across) * size(beside, 1 - axis))
-                    return true;
-            }
-    return false;
+/// The boxes of all views but one.
+std::vector<Box2> boxesBut(const ViewSet& set, size_t i) {
+    std::vector<Box2> r;
+    for (size_t j = 0; j < set.views.size(); ++j)
+        if (j != i) r.push_back(set.views[j].box_sheet);
+    return r;
+}
+
+/// Whether another view is drawn square to an oblique edge of this one, as none is of a pictorial.
+bool shownAskew(const Drawing& d, const ViewSet& set, const View& v) {
+    return std::ranges::any_of(set.views, [&](const View& other) {
+        if (other.id == v.id) return false;
+        const auto source = obliqueSource(d, set, other);
+        return source && source->on == v.id;
+    });
 }
 
 void setPictorialsAside(const Drawing& d, ViewSet& set, const std::vector<std::optional<ViewLabel>>& labels) {
@@ -184,7 +180,8 @@ void setPictorialsAside(const Drawing& d, ViewSet& set, const std::vector<std::o
         if (labels[i] && isPrincipal(labels[i]->role)) continue;
         if (labels[i] && labels[i]->role == Role::pictorial)
             v.role = Role::pictorial;
-        else if (skew > 0.3 && partner < 2 && set.views.size() > 1 && !drawnAtOtherScale(set, i))
+        else if (skew > 0.3 && partner < 2 && set.views.size() > 1 && !shownAskew(d, set, v) &&
+                 !boxAtScaleOf(boxesBut(set, i), v.box_sheet))
             v.role = obliqueSource(d, set, v) ? Role::auxiliary : Role::pictorial;
     }
 }
@@ -324,6 +321,19 @@ void decideConvention(ViewSet& set, const ViewChoices& choices, const AngleVotes
     if (plain && !choices.convention) p.laid_out = *p.by_geometry;
 }
 
+/// The boxes by which views find their places: of one that lines up with no other because it is drawn at a
+/// scale of its own that which it would have at the scale of the others.
+std::vector<Box2> placingBoxes(const ViewSet& set) {
+    std::vector<Box2> r;
+    for (size_t i = 0; i < set.views.size(); ++i) {
+        const Box2& own = set.views[i].box_sheet;
+        const bool alone = set.views[i].role == Role::unassigned && bestPartner(set, i, 0) == 0 &&
+                           bestPartner(set, i, 1) == 0;
+        r.push_back(alone ? boxAtScaleOf(boxesBut(set, i), own).value_or(own) : own);
+    }
+    return r;
+}
+
 /// Of several views with one role the chosen one, else the first, makes the figure.
 void chooseUsed(const ViewChoices& choices, ViewSet& set) {
     for (View& v : set.views) {
@@ -346,6 +356,11 @@ void assignRoles(const Drawing& d, const CleanSheet& s, const ViewChoices& choic
     const std::vector<bool> sections = fullSections(d, s, set, labels);
     if (set.views.size() > 1) setLabelledAside(set, labels, sections);
     setPictorialsAside(d, set, labels);
+    std::vector<Box2> boxes = placingBoxes(set);
+    const auto swapBoxes = [&] {
+        for (size_t i = 0; i < boxes.size(); ++i) std::swap(set.views[i].box_sheet, boxes[i]);
+    };
+    swapBoxes();
     const bool told = choices.convention || set.projection.stated;
     size_t frontAt = frontOf(d, set, choices, labels, sections,
                              choices.convention ? choices.convention : set.projection.stated);
@@ -390,6 +405,7 @@ void assignRoles(const Drawing& d, const CleanSheet& s, const ViewChoices& choic
                 v.role = v.role == Role::left || v.role == Role::right ? Role::rear : Role::unassigned;
         }
     }
+    swapBoxes();
     chooseUsed(choices, set);
 }
 

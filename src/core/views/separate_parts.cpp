@@ -34,7 +34,13 @@ void separateParts(const Drawing& d, const ViewChoices& choices, ViewSet& set) {
         for (int v : views) b.add(set.views[v].box_sheet);
         return b;
     };
-    // One part may have views that line up with no other; they belong to the nearest.
+    const auto boxesOf = [&](const std::vector<int>& views) {
+        std::vector<Box2> r;
+        for (int v : views) r.push_back(set.views[v].box_sheet);
+        return r;
+    };
+    // One part may have views that line up with no other; they belong where they do at another scale, else
+    // to the nearest.
     for (int v : single) {
         std::vector<int>* nearest = nullptr;
         double best = std::numeric_limits<double>::infinity();
@@ -42,7 +48,8 @@ void separateParts(const Drawing& d, const ViewChoices& choices, ViewSet& set) {
             const Box2 b = boxOfPart(p);
             const Vec2 c = set.views[v].box_sheet.centre(),
                        q{std::clamp(c.x, b.lo.x, b.hi.x), std::clamp(c.y, b.lo.y, b.hi.y)};
-            if (const double away = distance(c, q); away < best) best = away, nearest = &p;
+            const double away = boxAtScaleOf(boxesOf(p), set.views[v].box_sheet) ? 0 : distance(c, q);
+            if (away < best) best = away, nearest = &p;
         }
         if (nearest) nearest->push_back(v);
     }

@@ -46,6 +46,11 @@ std::optional<Convention> statedInTexts(const Drawing& d);
 /// How well two views line up along a sheet axis: 2 both ends, 1 one end or the middle, 0 not.
 int alignment(const Box2& a, const Box2& b, int axis);
 
+/// The box of a view that is drawn at a scale of its own, as it would be at that of others: both its sizes
+/// are those that two of them tell, one of which it lies beside and which may be drawn by half, times one
+/// factor. None where that fits no two.
+std::optional<Box2> boxAtScaleOf(const std::vector<Box2>& others, const Box2& v);
+
 /// Tells the parts of a sheet that shows several apart by which views line up, and leaves the views of all
 /// but one out.
 void separateParts(const Drawing& d, const ViewChoices& choices, ViewSet& set);

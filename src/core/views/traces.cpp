@@ -68,11 +68,12 @@ std::optional<Trace> Traces::byPlane(const View& v) const {
                      p.from,
                      p.to,
                      look,
-                     Hanging::By::cutting_plane,
-                     fmt::format("{3}cutting plane {0}-{0} in the {1} view{2}", p.letter,
-                                 nameOf(set_.views[on].role),
+                     p.drawn ? Hanging::By::cutting_plane : Hanging::By::centre_line,
+                     fmt::format("{3} {0}-{0} in the {1} view{2}", p.letter, nameOf(set_.views[on].role),
                                  p.look ? "" : ", which has no arrows: looked at as it is laid out",
-                                 p.legs.empty() ? "" : "stepped "),
+                                 !p.drawn         ? "centre line between the letters"
+                                 : p.legs.empty() ? "cutting plane"
+                                                  : "stepped cutting plane"),
                      0,
                      p.legs,
                      p.look.has_value()};

@@ -74,7 +74,7 @@ Vec3 lookOf(Role r) {
 }
 
 const char* nameOf(Hanging::By by) {
-    constexpr std::array names{"cutting_plane", "arrow", "edge", "area", "hand"};
+    constexpr std::array names{"cutting_plane", "centre_line", "arrow", "edge", "area", "hand"};
     return names[static_cast<size_t>(by)];
 }
 

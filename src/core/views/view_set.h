@@ -61,6 +61,7 @@ inline bool viewerAtLowEnd(Role r) {
 struct Hanging {
     enum class By {
         cutting_plane, ///< a line with arrows and the letter of the section
+        centre_line,   ///< a centre line between the letters of the section, which are not at its ends
         arrow,         ///< one arrow with the letter of the view
         edge,          ///< an oblique edge that the view was drawn square to
         area,          ///< a circle with the letter of the detail

@@ -29,6 +29,10 @@ std::vector<Letter> lettersOf(const Drawing& d, const Letters& wanted) {
     return r;
 }
 
+bool isEdge(LineRole r) {
+    return r == LineRole::outline || r == LineRole::hidden;
+}
+
 bool mayMark(const CleanSheet& s, const Entity& e) {
     const LineRole r = s.entity_roles[e.id];
     return s.layer_on[e.layer] && r != LineRole::border && r != LineRole::hatch;
@@ -39,6 +43,7 @@ struct Chain {
     Segment ends;
     Vec2 along;
     std::vector<Segment> legs; ///< what of it runs along, in order
+    bool centre_line = false;  ///< one entity of that role
 
     void turnRound() {
         std::swap(ends.a, ends.b), along = -along;
@@ -164,7 +169,7 @@ constexpr double kReach = 7;
 /// Whether a line may be part of a cutting plane that is drawn line by line: no edge of the part.
 bool mayStep(const CleanSheet& s, const Entity& e) {
     const LineRole r = s.entity_roles[e.id];
-    return r != LineRole::outline && r != LineRole::hidden && r != LineRole::dimension;
+    return !isEdge(r) && r != LineRole::dimension;
 }
 
 /// Chains of single lines that begin near `from`, turn square where one ends on the next, and end near `to`.
@@ -194,6 +199,36 @@ std::vector<Chain> steppedChains(const std::vector<Segment>& lines, Vec2 from, V
     return r;
 }
 
+/// Strokes through the centre of a circle are marks of that centre.
+void leaveCentreMarksOut(const Drawing& d, double touch, std::vector<Segment>& strokes) {
+    for (const Entity& e : d.entities)
+        for (const Curve& c : e.curves)
+            if (const auto* a = std::get_if<Arc>(&c))
+                std::erase_if(strokes,
+                              [&](const Segment& l) { return distanceTo(Curve(l), a->centre) <= touch; });
+}
+
+/// Whether a line ends before it comes past a letter that stands beside it, as a centre line does; one that
+/// a letter stands at the end of has it there.
+bool endsShort(const Segment& l, const Letter& at) {
+    const Vec2 out = normalized(l.a - l.b), from = at.at - l.a;
+    return dot(from, out) > 0.25 * at.height && std::abs(cross(out, from)) > at.height;
+}
+
+/// Whether an edge runs from corner to corner of the part: both its ends meet others.
+bool fromCornerToCorner(const Drawing& d, const CleanSheet& s, const Entity& edge, const Segment& ends) {
+    const auto meets = [&](Vec2 p) {
+        return std::ranges::any_of(d.entities, [&](const Entity& o) {
+            if (o.id == edge.id || !s.in_use[o.id] || !isEdge(s.entity_roles[o.id])) return false;
+            return std::ranges::any_of(o.curves, [&](const Curve& c) {
+                return distance(startOf(c), p) <= s.tolerances.touch_sheet ||
+                       distance(endOf(c), p) <= s.tolerances.touch_sheet;
+            });
+        });
+    };
+    return meets(ends.a) && meets(ends.b);
+}
+
 std::optional<Chain> lineBetween(const Drawing& d, const CleanSheet& s, const Letter& a, const Letter& b) {
     const double reach = kReach * std::max(a.height, b.height);
     std::optional<Chain> best;
@@ -201,20 +236,22 @@ std::optional<Chain> lineBetween(const Drawing& d, const CleanSheet& s, const Le
     std::vector<Segment> atA, atB; // short strokes at the ends only
     std::vector<Segment> single;   // parts of a stepped line, drawn one by one
     // Edges of the part lie about as near as the cutting plane: they count only where there is nothing else.
-    const auto offer = [&](Chain c, LineRole role) {
-        const double edge = role == LineRole::outline || role == LineRole::hidden ? 8 : 1;
+    const auto offer = [&](Chain c, LineRole role, const Entity* e = nullptr) {
+        const double edge = isEdge(role) ? 8 : 1;
         Segment& l = c.ends;
         if (distance(l.a, a.at) + distance(l.b, b.at) > distance(l.b, a.at) + distance(l.a, b.at))
             c.turnRound();
         const double da = distance(l.a, a.at), db = distance(l.b, b.at);
-        if (da < reach && db < reach && edge * (da + db) < nearest && length(l.b - l.a) > reach)
-            nearest = edge * (da + db), best = std::move(c);
+        if (da >= reach || db >= reach || edge * (da + db) >= nearest || length(l.b - l.a) <= reach) return;
+        if (e && isEdge(role) && fromCornerToCorner(d, s, *e, l)) return;
+        c.centre_line = role == LineRole::centre && e;
+        nearest = edge * (da + db), best = std::move(c);
     };
     for (const Entity& e : d.entities) {
         if (!mayMark(s, e)) continue;
         const auto chain = chainOf(e);
         if (!chain) continue;
-        offer(*chain, s.entity_roles[e.id]);
+        offer(*chain, s.entity_roles[e.id], &e);
         if (mayStep(s, e) && e.curves.size() == 1) single.push_back(chain->ends);
         const Segment* ends = &chain->ends;
         if (length(ends->b - ends->a) > reach) continue;
@@ -226,6 +263,7 @@ std::optional<Chain> lineBetween(const Drawing& d, const CleanSheet& s, const Le
     for (Chain& c : steppedChains(single, a.at, b.at, reach, s.tolerances.touch_sheet))
         offer(std::move(c), LineRole::centre);
     if (best) return best;
+    for (auto* strokes : {&atA, &atB}) leaveCentreMarksOut(d, s.tolerances.touch_sheet, *strokes);
     // Strokes at both ends that lie on one line stand for the whole line.
     for (const Segment& p : atA)
         for (const Segment& q : atB) {
@@ -262,6 +300,7 @@ std::vector<CuttingPlane> cuttingPlanes(const Drawing& d, const CleanSheet& s, c
                 p.legs = line->legs, p.from = p.legs.front().a;
                 p.to = p.from + u * dot(p.legs.back().b - p.from, u);
             }
+            p.drawn = !line->centre_line || !endsShort(ends, a) || !endsShort({ends.b, ends.a}, b);
             const double reach = kReach * std::max(a.height, b.height);
             const auto one = arrowNear(arrows, ends.a, reach, u), other = arrowNear(arrows, ends.b, reach, u);
             const bool agree = !one || !other || dot(one->look, other->look) > 0;

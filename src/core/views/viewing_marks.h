@@ -13,6 +13,7 @@ struct CuttingPlane {
     Vec2 from, to; ///< sheet coordinates; of a stepped one the plane in which it begins, all its way
     std::vector<Segment> legs; ///< of a stepped one: its parts in order; empty for a straight one
     std::optional<Vec2> look;  ///< unit direction; none when no arrow was found
+    bool drawn = true;         ///< else a centre line that ends short of the letters is taken for it
 };
 std::vector<CuttingPlane> cuttingPlanes(const Drawing& d, const CleanSheet& s, const Letters& wanted);
 
