@@ -163,6 +163,8 @@ TEST_CASE("what stands in no view is told, and lines that are a feature can be t
     CHECK(all[0]->severity == Severity::warning);
     CHECK(all[0]->message ==
           "A circle of Ø12 mm stands in no view: it is neither driven, built from nor proved");
+    CHECK(all[0]->numbers.at("diameter") == Approx(12));
+    CHECK(all[0]->numbers.at("radius") == Approx(6));
     REQUIRE(all[0]->remedies.size() == 1);
     CHECK(all[0]->remedies[0].kind == "delete_line");
 }
@@ -225,4 +227,26 @@ TEST_CASE("findings on a sheet looked at as repaired keep the numbers of the she
     CHECK(seen == std::vector<int>{std::min(top.id, right.id), std::max(top.id, right.id)});
     CHECK(as_given.samePart(was, was));
     CHECK_FALSE(as_given.samePart(was, m));
+}
+
+TEST_CASE("of two views that differ the one with a dimension of that place is believed") {
+    // An angle whose foot is 15 high in the front view and 17 in the right one, where a single line says so.
+    const auto moved = [](int dimensioned) {
+        DxfText t;
+        t.layer("OUTLINE").entities().text(0, -60, "THIRD ANGLE");
+        t.line(0, 0, 80, 0).line(80, 0, 80, 15).line(80, 15, 30, 15).line(30, 15, 30, 40).line(30, 40, 0, 40);
+        t.line(0, 40, 0, 0).box(0, 100, 80, 150).line(30, 100, 30, 150);
+        t.box(130, 0, 180, 40).line(130, 17, 180, 17);
+        if (dimensioned == 1) t.dimension(80, 0, 80, 15, 90, 0, 90);
+        if (dimensioned == 2) t.dimension(180, 0, 180, 17, 190, 0, 90);
+        const Diagnosis found = diagnosed(drawnSheet(t.done()));
+        INFO(told(found));
+        const auto all = serious(found);
+        REQUIRE(all.size() == 1);
+        CHECK(all[0]->kind == "position_mismatch");
+        return all[0]->remedies.front().words;
+    };
+    CHECK(moved(0) == "Move it by -2.00 mm along Z in the right view"); // the fewer lines
+    CHECK(moved(1) == "Move it by -2.00 mm along Z in the right view");
+    CHECK(moved(2) == "Move it by +2.00 mm along Z in the front view");
 }

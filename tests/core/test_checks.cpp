@@ -58,6 +58,29 @@ TEST_CASE("a text that says something else than is drawn is told with both") {
     CHECK(f[0]->handles.size() == 1);
 }
 
+TEST_CASE("a text that differs alone is the likelier to be wrong, unless what is drawn is no size one would "
+          "write") {
+    const auto first = [](double width, const char* text, const char* height) {
+        DxfText t;
+        t.entities()
+            .box(0, 0, width, 20)
+            .box(0, 60, width, 110)
+            .box(130, 0, 180, 20)
+            .text(0, -40, "THIRD ANGLE");
+        t.dimension(0, 0, 0, 20, -10, 0, 90, height).dimension(130, 0, 180, 0, 130, -10, 0);
+        t.dimension(130, 0, 130, 20, 120, 0, 90).dimension(0, 60, 0, 110, -10, 60, 90);
+        // Along a line that no other view shows, so that only the texts speak.
+        t.line(30, 5, 30 + width / 4, 5).dimension(30, 5, 30 + width / 4, 5, 0, 12, 0, text);
+        const Document d = sheet(t.done());
+        for (const Finding* f : findings(d.model(), "dimension_text_differs"))
+            if (f->numbers.at("drawn") == Approx(width / 4)) return f->remedies.front().kind;
+        return std::string();
+    };
+    CHECK(first(80, "23", "") == "believe_drawing");
+    CHECK(first(80, "23", "27") == "believe_text");   // the drawing is not to scale elsewhere either
+    CHECK(first(83.777, "23", "") == "believe_text"); // nobody would have drawn 20.944
+}
+
 TEST_CASE("rounding of a text is not a difference") {
     DxfText t;
     t.entities().box(0, 0, 33.333333, 20).dimension(0, 0, 33.333333, 0, 0, -10, 0, "33.3");

@@ -1,4 +1,3 @@
-#include "core/diagnosing/repairing.h"
 #include "core/project/propose_for.h"
 #include "support/diagnosed.h"
 
@@ -11,29 +10,6 @@ using namespace prism::test;
 // What is the cause of what the checks find, and what mends it.
 
 namespace {
-
-std::vector<Repaired> repaired(Document& d, const std::set<std::string>& kinds = {}) {
-    NoProgress quiet;
-    auto r = repairAll(d, kinds, quiet);
-    REQUIRE(r);
-    return std::move(*r);
-}
-
-/// Whether two figures have the same lines in every view, each of one found on the other.
-bool sameLines(const Figure& a, const Figure& b) {
-    const auto within = [](const Figure& f, const Figure& g) {
-        return std::ranges::all_of(f.curves, [&](const FigureCurve& c) {
-            const ViewName& view = f.viewById(c.view)->name;
-            return std::ranges::all_of(std::array{0.0, 0.3, 0.5, 0.8, 1.0}, [&](double t) {
-                return std::ranges::any_of(g.curves, [&](const FigureCurve& o) {
-                    return g.viewById(o.view)->name == view && o.role == c.role &&
-                           distanceTo(o.drawn, pointAt(c.drawn, t)) < 1e-6;
-                });
-            });
-        });
-    };
-    return within(a, b) && within(b, a);
-}
 
 /// A sheet on which a line is drawn otherwise, or not at all.
 Document redrawn(const Document& sound, const Entity& line,

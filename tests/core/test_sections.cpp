@@ -195,6 +195,42 @@ TEST_CASE("a section whose letters stand at no line is told together with the li
     CHECK(found[0].at_sheet.size() == 3);
 }
 
+TEST_CASE("centre marks and edges between the letters are no cutting line; a centre line there is told") {
+    // A plate of 100 x 60 x 20 with a hole at each end, its section below; letters A beside where the line
+    // would end.
+    const auto found = [](double reach, bool marks, bool shafts) {
+        DxfText t;
+        t.layer("CENTRE", "CENTER").entities().text(0, -60, "THIRD ANGLE PROJECTION");
+        t.box(0, 80, 100, 140).circle(20, 110, 6).circle(80, 110, 6);
+        t.box(0, 0, 100, 20).text(40, -14, "A-A");
+        for (double x : {14, 26, 74, 86}) t.line(x, 0, x, 20);
+        t.box(150, 0, 210, 20);
+        if (marks)
+            for (double x : {20, 80}) t.line(x - 9, 110, x + 9, 110, "CENTRE").line(x, 101, x, 119, "CENTRE");
+        if (reach > 0) t.line(-reach, 110, 100 + reach, 110, "CENTRE");
+        if (shafts) t.line(-reach, 110, -reach, 120).line(100 + reach, 110, 100 + reach, 120);
+        t.text(-14, 124, "A").text(112, 124, "A");
+        const std::string path = temporary("letters.dxf");
+        std::ofstream(path) << t.done();
+        const Document d = opened(path);
+        std::vector<std::string> r;
+        for (const Finding& f : d.model().findings)
+            if (f.kind == "section_letters" || f.kind == "view_unplaced") r.push_back(f.message);
+        return r;
+    };
+    CHECK(found(12, true, true).empty());
+    CHECK(found(12, false, false).empty()); // from letter to letter
+    const auto bare = found(3, false, false);
+    REQUIRE(bare.size() == 1);
+    CHECK(bare[0] == "No cutting line is drawn between the letters A in the top view: the centre line there "
+                     "is taken for it");
+    for (bool marks : {true, false}) {
+        const auto none = found(0, marks, false);
+        REQUIRE(none.size() == 1);
+        CHECK(none[0].starts_with("No cutting line with its letter is found"));
+    }
+}
+
 TEST_CASE("a section without its cutting line is one finding, and why the depth is not known") {
     // A bush of 60 by 40 with a bore of 20: its end view, and the section beside it.
     const auto told = [](bool line) {

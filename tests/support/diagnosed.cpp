@@ -37,4 +37,26 @@ std::string told(const Diagnosis& d) {
     return r;
 }
 
+std::vector<Repaired> repaired(Document& d, const std::set<std::string>& kinds) {
+    NoProgress quiet;
+    auto r = repairAll(d, kinds, quiet);
+    REQUIRE(r);
+    return std::move(*r);
+}
+
+bool sameLines(const Figure& a, const Figure& b) {
+    const auto within = [](const Figure& f, const Figure& g) {
+        return std::ranges::all_of(f.curves, [&](const FigureCurve& c) {
+            const ViewName& view = f.viewById(c.view)->name;
+            return std::ranges::all_of(std::array{0.0, 0.3, 0.5, 0.8, 1.0}, [&](double t) {
+                return std::ranges::any_of(g.curves, [&](const FigureCurve& o) {
+                    return g.viewById(o.view)->name == view && o.role == c.role &&
+                           distanceTo(o.drawn, pointAt(c.drawn, t)) < 1e-6;
+                });
+            });
+        });
+    };
+    return within(a, b) && within(b, a);
+}
+
 } // namespace prism::test

@@ -1,5 +1,6 @@
 #pragma once
 #include "core/diagnosing/diagnose.h"
+#include "core/diagnosing/repairing.h"
 #include "support/samples.h"
 
 // Sheets as they are checked, and what is found on them.
@@ -14,5 +15,10 @@ Document drawnSheet(const std::string& dxf);
 std::vector<const Finding*> serious(const Diagnosis& d);
 /// All that is found, a line each.
 std::string told(const Diagnosis& d);
+
+/// Applies the repairs of some kinds, or of all, and tells which there were.
+std::vector<Repaired> repaired(Document& d, const std::set<std::string>& kinds = {});
+/// Whether two figures have the same lines in every view, each of one found on the other.
+bool sameLines(const Figure& a, const Figure& b);
 
 } // namespace prism::test

@@ -43,7 +43,7 @@ struct Chain {
     Segment ends;
     Vec2 along;
     std::vector<Segment> legs; ///< what of it runs along, in order
-    bool centre_line = false;  ///< one entity of that role
+    bool bare = false;         ///< a centre line at whose ends nothing else is drawn
 
     void turnRound() {
         std::swap(ends.a, ends.b), along = -along;
@@ -215,18 +215,16 @@ bool endsShort(const Segment& l, const Letter& at) {
     return dot(from, out) > 0.25 * at.height && std::abs(cross(out, from)) > at.height;
 }
 
-/// Whether an edge runs from corner to corner of the part: both its ends meet others.
-bool fromCornerToCorner(const Drawing& d, const CleanSheet& s, const Entity& edge, const Segment& ends) {
-    const auto meets = [&](Vec2 p) {
-        return std::ranges::any_of(d.entities, [&](const Entity& o) {
-            if (o.id == edge.id || !s.in_use[o.id] || !isEdge(s.entity_roles[o.id])) return false;
-            return std::ranges::any_of(o.curves, [&](const Curve& c) {
-                return distance(startOf(c), p) <= s.tolerances.touch_sheet ||
-                       distance(endOf(c), p) <= s.tolerances.touch_sheet;
-            });
+/// Whether another line ends where one does: at an edge of the part it is its corner, at a cutting line the
+/// shaft of an arrow.
+bool meetsAnother(const Drawing& d, const CleanSheet& s, const Entity& line, Vec2 end) {
+    return std::ranges::any_of(d.entities, [&](const Entity& o) {
+        if (o.id == line.id || !mayMark(s, o)) return false;
+        return std::ranges::any_of(o.curves, [&](const Curve& c) {
+            return distance(startOf(c), end) <= s.tolerances.touch_sheet ||
+                   distance(endOf(c), end) <= s.tolerances.touch_sheet;
         });
-    };
-    return meets(ends.a) && meets(ends.b);
+    });
 }
 
 std::optional<Chain> lineBetween(const Drawing& d, const CleanSheet& s, const Letter& a, const Letter& b) {
@@ -243,8 +241,9 @@ std::optional<Chain> lineBetween(const Drawing& d, const CleanSheet& s, const Le
             c.turnRound();
         const double da = distance(l.a, a.at), db = distance(l.b, b.at);
         if (da >= reach || db >= reach || edge * (da + db) >= nearest || length(l.b - l.a) <= reach) return;
-        if (e && isEdge(role) && fromCornerToCorner(d, s, *e, l)) return;
-        c.centre_line = role == LineRole::centre && e;
+        if (e && isEdge(role) && meetsAnother(d, s, *e, l.a) && meetsAnother(d, s, *e, l.b)) return;
+        c.bare =
+            e && role == LineRole::centre && !meetsAnother(d, s, *e, l.a) && !meetsAnother(d, s, *e, l.b);
         nearest = edge * (da + db), best = std::move(c);
     };
     for (const Entity& e : d.entities) {
@@ -300,7 +299,7 @@ std::vector<CuttingPlane> cuttingPlanes(const Drawing& d, const CleanSheet& s, c
                 p.legs = line->legs, p.from = p.legs.front().a;
                 p.to = p.from + u * dot(p.legs.back().b - p.from, u);
             }
-            p.drawn = !line->centre_line || !endsShort(ends, a) || !endsShort({ends.b, ends.a}, b);
+            p.drawn = !line->bare || !endsShort(ends, a) || !endsShort({ends.b, ends.a}, b);
             const double reach = kReach * std::max(a.height, b.height);
             const auto one = arrowNear(arrows, ends.a, reach, u), other = arrowNear(arrows, ends.b, reach, u);
             const bool agree = !one || !other || dot(one->look, other->look) > 0;
