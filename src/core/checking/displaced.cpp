@@ -69,6 +69,59 @@ void between(const CheckInput& in, const Tie& t, std::vector<Finding>& out) {
     }
 }
 
+/// Coordinates of the lines of a view that run square to an axis, by value.
+std::vector<double> edgesAlong(const CheckInput& in, int view, Axis axis) {
+    std::vector<double> r;
+    const FigureView* v = in.figure.viewById(view);
+    if (!v) return r;
+    const double tolerance = sameCoordinate(in.figure);
+    for (const FigureCurve& c : in.figure.curves) {
+        const auto* s = std::get_if<Segment>(&c.drawn);
+        if (c.view != view || !s) continue;
+        const int k = v->axes.right == axis ? 0 : 1;
+        if (std::abs(s->a[k] - s->b[k]) <= tolerance) r.push_back(s->a[k]);
+    }
+    std::ranges::sort(r);
+    return r;
+}
+
+/// A line at a coordinate that the view beside does not show, where that shows an edge at one at which there
+/// is none here, though something else may end there.
+void edges(const CheckInput& in, const Tie& t, std::vector<Finding>& out) {
+    const double tolerance = sameCoordinate(in.figure);
+    for (const auto& [from, to] : {std::pair{t.a, t.b}, std::pair{t.b, t.a}}) {
+        const auto stray = unmatchedIn(in, from, to, t.axis);
+        if (stray.empty() || stray.size() > kMostMoves) continue;
+        const auto own = edgesAlong(in, from, t.axis), there = edgesAlong(in, to, t.axis);
+        const View &v = in.views.views[static_cast<size_t>(from)],
+                   &w = in.views.views[static_cast<size_t>(to)];
+        for (const Unmatched& u : stray) {
+            if (!has(own, u.value, tolerance)) continue;
+            std::vector<double> moves;
+            for (const double x : there)
+                if (!has(own, x, tolerance) && std::abs(x - u.value) <= kFarthest * in.figure.size &&
+                    (moves.empty() || x - u.value - moves.back() > tolerance))
+                    moves.push_back(x - u.value);
+            std::ranges::sort(moves, {}, [](double by) { return std::abs(by); });
+            if (moves.size() > kMostMoves) moves.resize(kMostMoves);
+            for (const double by : moves) {
+                Finding f;
+                f.kind = "position_mismatch";
+                f.severity = Severity::error;
+                f.views = {from, to};
+                f.numbers = {{"shift", std::abs(by)}, {"first", u.value}, {"second", u.value + by}};
+                f.message = fmt::format("The edge at {0} = {1:.2f} mm in the {2} view stands at {3:.2f} mm "
+                                        "in the {4} view: {5:.2f} "
+                                        "mm off",
+                                        nameOf(t.axis), u.value, nameOf(v.role), u.value + by, nameOf(w.role),
+                                        std::abs(by));
+                offerMove(in, v, t.axis, {u.value}, by, f);
+                if (!f.remedies.empty()) out.push_back(std::move(f));
+            }
+        }
+    }
+}
+
 /// Where the edges of a circle stand along an axis; with those of the circles about the same centre, as of a
 /// counterbore, when there are any.
 std::vector<std::vector<double>> edgesOf(const CheckInput& in, const FigureCurve& c, bool level) {
@@ -126,40 +179,18 @@ void circles(const CheckInput& in, const Tie& t, std::vector<Finding>& out) {
     }
 }
 
-/// Where a dimension that meets nothing would have a circle: the centre of one of its size, or one of its
-/// ends.
-struct Wanted {
-    Vec2 at;
-    double radius = 0; ///< 0 for any
-};
-
-std::vector<Wanted> wantedBy(const Dimension& d, const LedgerEntry& e, const Affine2& toModel) {
-    const auto half = [&] { return e.kind == DimensionKind::diameter ? 0.5 * e.drawn : e.drawn; };
-    switch (e.kind) {
-    case DimensionKind::diameter:
-        return {{toModel(0.5 * (d.p10 + d.p15)), half()}};
-    case DimensionKind::radius:
-        return {{toModel(d.p10), half()}};
-    case DimensionKind::linear:
-    case DimensionKind::aligned:
-        return {{toModel(d.p13)}, {toModel(d.p14)}};
-    default:
-        return {};
-    }
-}
-
 /// A circle beside the place where it is dimensioned, level with it or upright above or below.
 void dimensionedElsewhere(const CheckInput& in, const LedgerEntry& e, std::vector<Finding>& out) {
     if (e.state != EntryState::loose || e.view < 0) return;
     const View& v = in.views.views[static_cast<size_t>(e.view)];
     const double tolerance = sameCoordinate(in.figure);
     const ViewAxes axes = axesOf(v.role);
-    for (const Wanted& w : wantedBy(in.drawing.dimensions[static_cast<size_t>(e.dimension)], e, v.toModel()))
+    for (const NamedPlace& w : placesOf(in.drawing.dimensions[static_cast<size_t>(e.dimension)]))
         for (const FigureCurve& c : in.figure.curves) {
             const auto* arc = std::get_if<Arc>(&c.drawn);
             if (c.view != e.view || !arc || !arc->full()) continue;
-            if (w.radius > 0 && std::abs(arc->radius - w.radius) > tolerance) continue;
-            const Vec2 by = w.at - arc->centre;
+            if (w.radius > 0 && std::abs(arc->radius - w.radius * v.mm_per_sheet) > tolerance) continue;
+            const Vec2 by = v.toModel()(w.at) - arc->centre;
             const bool level = std::abs(by.y) <= tolerance, upright = std::abs(by.x) <= tolerance;
             if (level == upright || length(by) > kFarthest * in.figure.size) continue;
             const Axis axis = level ? axes.right : axes.up;
@@ -187,15 +218,15 @@ void besideItsView(const CheckInput& in, const LedgerEntry& e, std::vector<Findi
     if (e.state != EntryState::loose || e.view < 0) return;
     const View& v = in.views.views[static_cast<size_t>(e.view)];
     const double tolerance = sameCoordinate(in.figure);
-    const auto wanted = wantedBy(in.drawing.dimensions[static_cast<size_t>(e.dimension)], e, Affine2{});
+    const auto wanted = placesOf(in.drawing.dimensions[static_cast<size_t>(e.dimension)]);
     for (const View& stray : in.views.views) {
         if (stray.role != Role::unassigned) continue;
-        for (const Wanted& w : wanted)
+        for (const NamedPlace& w : wanted)
             for (const int id : stray.entities) {
                 const Entity& x = in.drawing.entities[static_cast<size_t>(id)];
                 const auto* arc = x.curves.size() == 1 ? std::get_if<Arc>(&x.curves.front()) : nullptr;
                 if (!arc || !arc->full() || w.radius <= 0) continue;
-                if (std::abs(arc->radius * v.mm_per_sheet - w.radius) > tolerance) continue;
+                if (std::abs(arc->radius - w.radius) * v.mm_per_sheet > tolerance) continue;
                 const Vec2 by = w.at - arc->centre;
                 const double far = length(by) * v.mm_per_sheet;
                 if (far <= tolerance || far > kFarthest * in.figure.size) continue;
@@ -206,7 +237,7 @@ void besideItsView(const CheckInput& in, const LedgerEntry& e, std::vector<Findi
                 f.numbers = {{"shift", far}};
                 f.message =
                     fmt::format("The circle of Ø{:.6g} mm stands {:.2f} mm from where it is dimensioned",
-                                2 * w.radius, far);
+                                2 * w.radius * v.mm_per_sheet, far);
                 f.entities = stray.entities;
                 for (const int k : stray.entities)
                     f.handles.push_back(in.drawing.entities[static_cast<size_t>(k)].handle);
@@ -228,7 +259,7 @@ std::vector<Finding> displacements(const CheckInput& in, bool sound, Progress& p
     std::vector<Finding> r;
     if (!sound)
         for (const Tie& t : in.views.ties)
-            if (!progress.cancelled()) between(in, t, r), circles(in, t, r);
+            if (!progress.cancelled()) between(in, t, r), circles(in, t, r), edges(in, t, r);
     if (!sound) onBoltCircles(in, r);
     for (const LedgerEntry& e : in.ledger.entries)
         if (!progress.cancelled()) dimensionedElsewhere(in, e, r), besideItsView(in, e, r);

@@ -170,6 +170,22 @@ class OneView {
         propose(Segment{a, b}, LineRole::outline, within ? "feature_unmatched" : "outline_open", message, 0,
                 within ? 0 : lines);
     }
+    /// Of a line across a view that is drawn by half only what lies on that half: the rest is added with it.
+    Curve withinDrawn(const Curve& line) const {
+        const auto* s = std::get_if<Segment>(&line);
+        if (!s || !in_.sheet.without_halves) return line;
+        const View& v = in_.views.views[static_cast<size_t>(view_.view)];
+        Box2 half;
+        for (const int e : v.entities)
+            if (e < std::ssize(in_.changeable().entities))
+                for (const Curve& c : in_.changeable().entities[static_cast<size_t>(e)].curves)
+                    half.add(boxOf(transformed(c, view_.to_model)));
+        const auto clamped = [&](Vec2 p) {
+            return Vec2{std::clamp(p.x, half.lo.x, half.hi.x), std::clamp(p.y, half.lo.y, half.hi.y)};
+        };
+        const Segment r{clamped(s->a), clamped(s->b)};
+        return length(r.b - r.a) > tolerance_ ? r : *s;
+    }
     /// `images`: how many lines have their mirror image then; `lines`: how many may border an area.
     void propose(const Curve& line, LineRole role, const char* kind, std::string message, int images = 0,
                  int lines = 0) {
@@ -185,8 +201,9 @@ class OneView {
         f.at_sheet = {back(startOf(line)), back(middle), back(endOf(line))};
         f.numbers = {{"length", lengthOf(line)}, {"ends", static_cast<double>(endsOn(line) + lines)}};
         if (images > 0) f.numbers["images"] = images;
-        MarkedLine added{
-            MarkedLine::Kind::add, "", {transformed(transformed(line, back), in_.sheet.to_file)}};
+        MarkedLine added{MarkedLine::Kind::add,
+                         "",
+                         {transformed(transformed(withinDrawn(line), back), in_.sheet.to_file)}};
         added.role = role;
         Change c;
         c.lines = {std::move(added)};

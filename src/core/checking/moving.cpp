@@ -31,21 +31,6 @@ std::vector<const Dimension*> dimensionsOn(const CheckInput& in, const View& v, 
     return r;
 }
 
-/// Places on the sheet that a dimension names, where lines end or circles lie.
-std::vector<Vec2> placesOf(const Dimension& d) {
-    switch (d.kind) {
-    case DimensionKind::diameter:
-        return {0.5 * (d.p10 + d.p15)};
-    case DimensionKind::radius:
-        return {d.p10};
-    case DimensionKind::linear:
-    case DimensionKind::aligned:
-        return {d.p13, d.p14};
-    default:
-        return {};
-    }
-}
-
 /// The lines of a view in its own coordinates, some of which are moved along one axis.
 class Stretching {
   public:
@@ -196,7 +181,7 @@ template <class MapAbout>
 std::optional<Vec2> whereDimensionsHang(const CheckInput& in, const View& v, const MapAbout& mapAbout) {
     std::vector<Vec2> wanted, there;
     for (const Dimension* d : dimensionsOn(in, v, true))
-        for (Vec2 p : placesOf(*d)) wanted.push_back(p);
+        for (const NamedPlace& p : placesOf(*d)) wanted.push_back(p.at);
     if (wanted.empty()) return std::nullopt;
     Box2 box;
     for (const Entity* e : drawnOf(in, v.entities))
@@ -272,6 +257,20 @@ Affine2 turnedAtCorner(const View& v, int quarter) {
     const Box2& b = v.box_sheet;
     const Vec2 lands = quarter > 0 ? b.lo + Vec2{b.height(), 0} : b.lo + Vec2{0, b.width()};
     return Affine2::shift(lands) * Affine2::rotation(quarter * kPi / 2) * Affine2::shift({-b.lo.x, -b.lo.y});
+}
+
+std::vector<NamedPlace> placesOf(const Dimension& d) {
+    switch (d.kind) {
+    case DimensionKind::diameter:
+        return {{0.5 * (d.p10 + d.p15), 0.5 * distance(d.p10, d.p15)}};
+    case DimensionKind::radius:
+        return {{d.p10, distance(d.p10, d.p15)}};
+    case DimensionKind::linear:
+    case DimensionKind::aligned:
+        return {{d.p13}, {d.p14}};
+    default:
+        return {};
+    }
 }
 
 std::optional<Change> featureMoved(const CheckInput& in, const View& v, Axis axis,

@@ -4,6 +4,13 @@
 // Changes of a sheet that bring a view, or a feature in it, to another place.
 namespace prism::checking {
 
+/// A place on the sheet that a dimension names: an end, or the centre of a circle of a radius.
+struct NamedPlace {
+    Vec2 at;
+    double radius = 0; ///< as it is drawn, sheet units; 0 for an end
+};
+std::vector<NamedPlace> placesOf(const Dimension& d);
+
 /// All that is drawn of a view, its dimensions with it, under a map of the sheet.
 Change viewMoved(const CheckInput& in, const View& v, const Affine2& map);
 

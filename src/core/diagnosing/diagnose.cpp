@@ -152,9 +152,28 @@ class Diagnosing {
             solid_ = now_->proof->clean();
             return;
         }
-        proposal_ = proposed(*now_, Effort::quick, kMostWorkOfOne);
-        solid_ = proposal_ && proposal_->clean;
-        if (proposal_) nearest_.emplace(proposal_->build.shape);
+        // Where every coordinate has its counterpart a line may still be drawn as of the other kind. The
+        // solid that all agree on if what is hidden does not count tells as much of a sound sheet, and more
+        // of that.
+        kinds_asked_ = !open_ && now_->figure.drawsHidden() && weightOf(told(*now_)) == 0;
+        if (!kinds_asked_ || !lookWhateverIsHidden()) {
+            proposal_ = proposed(*now_, Effort::quick, kMostWorkOfOne);
+            solid_ = proposal_ && proposal_->clean;
+            if (proposal_) nearest_.emplace(proposal_->build.shape);
+        }
+    }
+    /// Whether that tells of the sheet with its hidden lines, too: it is sound, or nearly so.
+    bool lookWhateverIsHidden() {
+        proposal_ = proposed(*now_, Effort::quick, kMostWorkOfOne, LineKinds::alike);
+        if (!proposal_) return false;
+        nearest_.emplace(proposal_->build.shape);
+        auto proof = nearest_->against(now_->figure, progress_);
+        if (!proof) return false;
+        solid_ = proposal_->clean && proof->clean();
+        if (!solid_ && proposal_->clean && findingsOfProof(*now_, proposal_->build, *proof).empty())
+            return false;
+        proposal_->clean = solid_, proposal_->proof = std::move(*proof);
+        return true;
     }
 
     /// What the solid that most lines agree on says of the others, else the one that all agree on if what is
@@ -218,7 +237,7 @@ class Diagnosing {
     }
     /// Which lines are hidden taken for nothing.
     bool kindsAgainstSolid(std::vector<Finding>& out) {
-        if (!now_->figure.drawsHidden()) return false;
+        if (kinds_asked_ || !now_->figure.drawsHidden()) return false;
         const auto p = proposed(*now_, Effort::exact, kMostWorkOfOne, LineKinds::alike);
         return p && p->clean && tellsOfLines(*p, out);
     }
@@ -415,7 +434,7 @@ class Diagnosing {
         if (solidFound_) settled(f);
         causes_.push_back(as_given_.told(std::move(f), *now_));
         choices_ = std::move(t.choices), now_ = std::move(t.model);
-        proposal_.reset(), nearest_.reset(), outlines_.reset(), open_ = false;
+        proposal_.reset(), nearest_.reset(), outlines_.reset(), open_ = kinds_asked_ = false;
     }
 
     const std::string& source_;
@@ -432,6 +451,7 @@ class Diagnosing {
     std::optional<Outlines> outlines_;
     bool ended_early_ = false; ///< whether the last search for a solid did for want of work
     bool open_ = false;        ///< whether the sheet seems to be without a solid as drawn
+    bool kinds_asked_ = false; ///< whether a solid was looked for that all lines agree on if none is hidden
     bool solid_ = false;       ///< whether the sheet as it is looked at now has one
     bool solidFound_ = false;  ///< whether the last cause was decided by one
 };

@@ -92,7 +92,25 @@ class Completion {
                 for (Vec2 p : {startOf(c), endOf(c)})
                     if (std::abs(p[l.axis] - l.at) < reach && !meets(v, e, p)) ++open;
             }
-        return open >= 2;
+        // Two short strokes across each end of a symmetry line say it, too (ISO 128-3).
+        return open >= 2 || (open == 1 && hasSigns(l));
+    }
+    /// Whether each end of a symmetry line has two strokes across it.
+    bool hasSigns(const SymmetryLine& l) const {
+        constexpr double kLongest = 0.15, kNear = 0.15; // of the line
+        const auto* line = std::get_if<Segment>(&d_.entities[l.centre_line].curves.front());
+        if (!line) return false;
+        const double size = lengthOf(Curve(*line));
+        int at[2] = {0, 0};
+        for (const Entity& e : d_.entities) {
+            const auto* s = e.curves.size() == 1 ? std::get_if<Segment>(&e.curves.front()) : nullptr;
+            if (!s || std::abs(s->a[1 - l.axis] - s->b[1 - l.axis]) > tol_) continue;
+            const double half = 0.5 * lengthOf(Curve(*s));
+            const Vec2 middle = 0.5 * (s->a + s->b);
+            if (half > kLongest * size || std::abs(middle[l.axis] - l.at) > 0.2 * half + tol_) continue;
+            for (int end : {0, 1}) at[end] += distance(middle, end == 0 ? line->a : line->b) <= kNear * size;
+        }
+        return at[0] == 2 && at[1] == 2;
     }
     bool meets(const View& v, int entity, Vec2 p) const {
         for (int o : v.entities)

@@ -28,7 +28,7 @@ std::optional<Box2> boxAtScaleOf(const std::vector<Box2>& others, const Box2& v)
                     const double shown = size(whole, 1 - axis), across = size(v, 1 - axis) / shown,
                                  off = v.centre()[1 - axis] - whole.centre()[1 - axis];
                     if (std::abs(across - deep) > kSame * across ||
-                        std::abs(off) > std::abs(1 - across) * shown)
+                        std::abs(off) > (std::abs(1 - across) + kSame) * shown)
                         continue;
                     const double middle = v.centre()[axis], half = 0.5 * size(third, 1 - axis);
                     Box2 r = whole;

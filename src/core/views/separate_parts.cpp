@@ -5,6 +5,20 @@
 
 namespace prism::views {
 
+namespace {
+
+/// Whether a view that lines up with none of others would, if it were drawn at their scale, or turned by a
+/// quarter about a corner or its middle.
+bool fits(const std::vector<Box2>& others, const Box2& v) {
+    if (boxAtScaleOf(others, v)) return true;
+    const Vec2 across{v.height(), v.width()};
+    for (const Vec2 lo : {v.lo, v.centre() - 0.5 * across, v.hi - across})
+        if (boxAtScaleOf(others, {lo, lo + across})) return true;
+    return false;
+}
+
+} // namespace
+
 void separateParts(const Drawing& d, const ViewChoices& choices, ViewSet& set) {
     const auto n = static_cast<int>(set.views.size());
     const auto labels = labelsOf(d, set.views);
@@ -39,16 +53,16 @@ void separateParts(const Drawing& d, const ViewChoices& choices, ViewSet& set) {
         for (int v : views) r.push_back(set.views[v].box_sheet);
         return r;
     };
-    // One part may have views that line up with no other; they belong where they do at another scale, else
-    // to the nearest.
+    // One part may have views that line up with no other; they belong where they do at another scale or
+    // turned, else to the nearest.
     for (int v : single) {
         std::vector<int>* nearest = nullptr;
-        double best = std::numeric_limits<double>::infinity();
+        std::pair best{true, std::numeric_limits<double>::infinity()};
         for (auto& p : parts) {
             const Box2 b = boxOfPart(p);
             const Vec2 c = set.views[v].box_sheet.centre(),
                        q{std::clamp(c.x, b.lo.x, b.hi.x), std::clamp(c.y, b.lo.y, b.hi.y)};
-            const double away = boxAtScaleOf(boxesOf(p), set.views[v].box_sheet) ? 0 : distance(c, q);
+            const std::pair away{!fits(boxesOf(p), set.views[v].box_sheet), distance(c, q)};
             if (away < best) best = away, nearest = &p;
         }
         if (nearest) nearest->push_back(v);
