@@ -169,7 +169,7 @@ class Diagnosing {
         nearest_.emplace(proposal_->build.shape);
         auto proof = nearest_->against(now_->figure, progress_);
         if (!proof) return false;
-        solid_ = proposal_->clean && proof->clean();
+        solid_ = proof->clean();
         if (!solid_ && proposal_->clean && findingsOfProof(*now_, proposal_->build, *proof).empty())
             return false;
         proposal_->clean = solid_, proposal_->proof = std::move(*proof);

@@ -207,7 +207,8 @@ ViewProof compare(const Figure& f, const FigureView& view, const SeenInView& see
         if (f.curves[i].view == view.view && !f.curves[i].freehand)
             sheet.emplace_back(static_cast<int>(i), f.curve(static_cast<int>(i)));
     for (Held& h : held) {
-        h.tells_hidden = alike || std::ranges::any_of(sheet, [&](const auto& line) {
+        // Where hidden lines are drawn elsewhere on the sheet, a view without any leaves them out.
+        h.tells_hidden = (alike && !f.drawsHidden()) || std::ranges::any_of(sheet, [&](const auto& line) {
                              return f.curves[line.first].role == LineRole::hidden &&
                                     h.window.shows(pointAt(line.second, 0.5));
                          });

@@ -70,6 +70,18 @@ bool linesUp(const views::Group& g, const std::vector<views::Group>& groups) {
     });
 }
 
+/// A single circle, nothing written in it, within the box of another group: a hole that missed its view
+/// rather than a sign.
+bool strayHole(const Drawing& d, const views::Group& g, const std::vector<views::Group>& groups) {
+    if (g.entities.size() != 1) return false;
+    const auto& curves = d.entities[g.entities.front()].curves;
+    const auto* a = curves.size() == 1 ? std::get_if<Arc>(&curves.front()) : nullptr;
+    return a && a->full() &&
+           std::ranges::none_of(d.texts, [&](const SheetText& t) { return g.box.contains(t.position); }) &&
+           std::ranges::any_of(
+               groups, [&](const views::Group& o) { return o.entities.size() > 1 && o.box.contains(g.box); });
+}
+
 /// Arrows, strokes and other signs that are drawn like the part: small beside the largest group, and either
 /// without anything that comes back to where it began or a few lines only, which line up with nothing.
 bool isSign(const Drawing& d, const CleanSheet& s, const views::Group& g,
@@ -77,7 +89,7 @@ bool isSign(const Drawing& d, const CleanSheet& s, const views::Group& g,
     constexpr double kSmall = 0.15, kTiny = 0.05;
     constexpr size_t kFew = 8;
     const double size = g.box.diagonal();
-    if (size > kSmall * largest) return false;
+    if (size > kSmall * largest || strayHole(d, g, groups)) return false;
     if (!closes(d, s, g)) return true;
     return size < kTiny * largest && g.entities.size() <= kFew && !linesUp(g, groups);
 }

@@ -40,4 +40,12 @@ std::optional<Box2> boxAtScaleOf(const std::vector<Box2>& others, const Box2& v)
     return std::nullopt;
 }
 
+bool fitsOtherwise(const std::vector<Box2>& others, const Box2& v) {
+    if (boxAtScaleOf(others, v)) return true;
+    const Vec2 across{v.height(), v.width()};
+    for (const Vec2 lo : {v.lo, v.centre() - 0.5 * across, v.hi - across})
+        if (boxAtScaleOf(others, {lo, lo + across})) return true;
+    return false;
+}
+
 } // namespace prism::views

@@ -181,7 +181,7 @@ void setPictorialsAside(const Drawing& d, ViewSet& set, const std::vector<std::o
         if (labels[i] && labels[i]->role == Role::pictorial)
             v.role = Role::pictorial;
         else if (skew > 0.3 && partner < 2 && set.views.size() > 1 && !shownAskew(d, set, v) &&
-                 !boxAtScaleOf(boxesBut(set, i), v.box_sheet))
+                 !fitsOtherwise(boxesBut(set, i), v.box_sheet))
             v.role = obliqueSource(d, set, v) ? Role::auxiliary : Role::pictorial;
     }
 }

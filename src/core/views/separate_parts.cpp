@@ -5,20 +5,6 @@
 
 namespace prism::views {
 
-namespace {
-
-/// Whether a view that lines up with none of others would, if it were drawn at their scale, or turned by a
-/// quarter about a corner or its middle.
-bool fits(const std::vector<Box2>& others, const Box2& v) {
-    if (boxAtScaleOf(others, v)) return true;
-    const Vec2 across{v.height(), v.width()};
-    for (const Vec2 lo : {v.lo, v.centre() - 0.5 * across, v.hi - across})
-        if (boxAtScaleOf(others, {lo, lo + across})) return true;
-    return false;
-}
-
-} // namespace
-
 void separateParts(const Drawing& d, const ViewChoices& choices, ViewSet& set) {
     const auto n = static_cast<int>(set.views.size());
     const auto labels = labelsOf(d, set.views);
@@ -62,7 +48,7 @@ void separateParts(const Drawing& d, const ViewChoices& choices, ViewSet& set) {
             const Box2 b = boxOfPart(p);
             const Vec2 c = set.views[v].box_sheet.centre(),
                        q{std::clamp(c.x, b.lo.x, b.hi.x), std::clamp(c.y, b.lo.y, b.hi.y)};
-            const std::pair away{!fits(boxesOf(p), set.views[v].box_sheet), distance(c, q)};
+            const std::pair away{!fitsOtherwise(boxesOf(p), set.views[v].box_sheet), distance(c, q)};
             if (away < best) best = away, nearest = &p;
         }
         if (nearest) nearest->push_back(v);

@@ -51,6 +51,10 @@ int alignment(const Box2& a, const Box2& b, int axis);
 /// factor. None where that fits no two.
 std::optional<Box2> boxAtScaleOf(const std::vector<Box2>& others, const Box2& v);
 
+/// Whether a view that lines up with none of others would, if it were drawn at their scale, or turned by a
+/// quarter about a corner or its middle.
+bool fitsOtherwise(const std::vector<Box2>& others, const Box2& v);
+
 /// Tells the parts of a sheet that shows several apart by which views line up, and leaves the views of all
 /// but one out.
 void separateParts(const Drawing& d, const ViewChoices& choices, ViewSet& set);
