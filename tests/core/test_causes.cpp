@@ -250,3 +250,91 @@ TEST_CASE("of two views that differ the one with a dimension of that place is be
     CHECK(moved(1) == "Move it by -2.00 mm along Z in the right view");
     CHECK(moved(2) == "Move it by +2.00 mm along Z in the front view");
 }
+
+TEST_CASE(
+    "a hole beside its place on a pitch circle that is drawn is told, unless a dimension puts it there") {
+    // The section shows none of the holes, so that a solid explains the sheet with the hole where it is
+    // drawn.
+    const auto sheet = [](bool pitch, Vec2 off, bool dimensioned) {
+        DxfText t;
+        t.layer("OUTLINE").layer("HIDDEN", "HIDDEN").layer("CENTRE", "CENTER").entities();
+        t.circle(0, 0, 50).circle(0, 0, 15);
+        if (pitch) t.circle(0, 0, 35, "CENTRE");
+        for (int i = 0; i < 4; ++i) {
+            const Vec2 at = Affine2::rotation(kPi / 4 + i * kPi / 2)({35, 0}) + (i == 1 ? off : Vec2{});
+            t.circle(at.x, at.y, 5);
+            if (i == 1 && dimensioned) t.dimension(0, 0, at.x, at.y, 0, 70, 0);
+        }
+        t.box(100, -50, 120, 50).line(90, 0, 130, 0, "CENTRE");
+        for (double z : {-15.0, 15.0}) t.line(100, z, 120, z, "HIDDEN");
+        return t.text(0, -90, "FIRST ANGLE PROJECTION").done();
+    };
+    const auto off = [](const Document& d) {
+        return std::ranges::count_if(d.model().findings, [](const Finding& f) {
+            return f.kind == "position_mismatch" && f.severity == Severity::warning;
+        });
+    };
+    CHECK(off(drawnSheet(sheet(true, {}, false))) == 0);
+    CHECK(off(drawnSheet(sheet(false, {3, 0}, false))) == 0);
+    CHECK(off(drawnSheet(sheet(true, {3, 0}, true))) == 0);
+    Document d = drawnSheet(sheet(true, {3, 0}, false));
+    REQUIRE(off(d) == 1);
+    const Finding& f = *std::ranges::find(d.model().findings, "position_mismatch", &Finding::kind);
+    CHECK(f.numbers.at("shift") == Approx(3));
+    CHECK(f.message.starts_with("1 of the 4 circles of Ø10 mm"));
+    NoProgress quiet;
+    REQUIRE(d.apply("Move", changed(d.choices(), f.remedies.front().change), quiet, Stage::checks));
+    CHECK(sameLines(d.model().figure, drawnSheet(sheet(true, {}, false)).model().figure));
+}
+
+TEST_CASE("an edge at a coordinate that another end answers is moved to where the view beside has its edge") {
+    // Two steps with a blind hole from below that ends level with the lower one. In the left view the edge of
+    // that step stands 2 too low; the ends of the hole's lines stand where it should.
+    const auto sheet = [](double edge) {
+        DxfText t;
+        t.layer("OUTLINE").layer("HIDDEN", "HIDDEN").entities().text(0, -60, "THIRD ANGLE");
+        const std::vector<Vec2> way{{0, 0},   {90, 0},  {90, 15}, {57, 15},
+                                    {57, 24}, {32, 24}, {32, 39}, {0, 39}};
+        for (size_t i = 0; i < way.size(); ++i) {
+            const Vec2 a = way[i], b = way[(i + 1) % way.size()];
+            t.line(a.x, a.y, b.x, b.y);
+        }
+        t.box(0, 80, 90, 118);
+        for (double x : {32, 57}) t.line(x, 80, x, 118);
+        t.circle(73, 99, 5);
+        t.box(-80, 0, -42, 39);
+        for (double z : {24.0, edge}) t.line(-80, z, -42, z, "HIDDEN");
+        for (double x : {68.0, 78.0}) t.line(x, 0, x, 15, "HIDDEN");
+        for (double y : {-66.0, -56.0}) t.line(y, 0, y, 15, "HIDDEN");
+        return t.done();
+    };
+    CHECK(serious(diagnosed(drawnSheet(sheet(15)))).empty());
+    Document d = drawnSheet(sheet(13));
+    const Diagnosis found = diagnosed(d);
+    INFO(told(found));
+    const auto all = serious(found);
+    REQUIRE(all.size() == 1);
+    CHECK(all[0]->kind == "position_mismatch");
+    CHECK(all[0]->numbers.at("shift") == Approx(2));
+    CHECK(all[0]->message ==
+          "The edge at Z = 13.00 mm in the left view stands at 15.00 mm in the front view: "
+          "2.00 mm off");
+    repaired(d);
+    CHECK(sameLines(d.model().figure, drawnSheet(sheet(15)).model().figure));
+}
+
+TEST_CASE("a small circle in the corner beside an outline is told; a sign with a number in it is none") {
+    const auto told_of = [](bool circle, bool number) {
+        DxfText t;
+        t.layer("OUTLINE").entities().text(0, -60, "THIRD ANGLE");
+        t.line(0, 0, 80, 0).line(80, 0, 80, 15).line(80, 15, 30, 15).line(30, 15, 30, 40).line(30, 40, 0, 40);
+        t.line(0, 40, 0, 0).box(0, 100, 80, 150).line(30, 100, 30, 150);
+        t.box(130, 0, 180, 40).line(130, 15, 180, 15);
+        if (circle) t.circle(70, 34, 1.5);
+        if (number) t.text(69.4, 33.2, "3");
+        return serious(diagnosed(drawnSheet(t.done()))).size();
+    };
+    CHECK(told_of(false, false) == 0);
+    CHECK(told_of(true, false) == 1);
+    CHECK(told_of(true, true) == 0);
+}

@@ -53,7 +53,7 @@ struct AnglePart {
 
 DxfText sheet() {
     DxfText t;
-    t.layer("OUTLINE").layer("CENTRE", "CENTER").entities().text(0, -60, "THIRD ANGLE");
+    t.layer("OUTLINE").layer("HIDDEN", "HIDDEN").layer("CENTRE", "CENTER").entities().text(0, -60, "THIRD ANGLE");
     return t;
 }
 
@@ -184,4 +184,57 @@ TEST_CASE("a bent part whose end is drawn square to it is no pictorial, whatever
         REQUIRE(set.withRole(Role::top));
         CHECK(set.withRole(Role::top)->scale == Approx(by).epsilon(1e-6));
     }
+}
+
+TEST_CASE(
+    "a half view that lacks the line to its symmetry line is known by its signs, and gets that half of it") {
+    // A block of 80 x 50 x 40 with two square holes, its top view from 125 up.
+    const auto block = [](bool whole, bool signs) {
+        DxfText t = sheet();
+        const Pen pen{t, {}};
+        pen.box({0, 0}, {80, 40});
+        pen.box({130, 0}, {180, 40});
+        pen.chain({{0, 125}, {0, 150}, {80, 150}});
+        pen.box({30, 135}, {50, 142});
+        for (double x : {30, 50}) pen.line({x, 0}, {x, 40}, "HIDDEN");
+        for (double y : {8, 15, 35, 42}) pen.line({130 + y, 0}, {130 + y, 40}, "HIDDEN");
+        if (whole) pen.line({80, 150}, {80, 125});
+        pen.line({-4, 125}, {84, 125}, "CENTRE");
+        if (signs)
+            for (double x : {-3.0, -2.0, 82.0, 83.0}) pen.line({x, 121}, {x, 129}, "CENTRE");
+        return t.done();
+    };
+    CHECK(drawnSheet(block(true, false)).model().views.completed);
+    CHECK_FALSE(drawnSheet(block(false, false)).model().views.completed);
+    Document d = drawnSheet(block(false, true));
+    REQUIRE(d.model().views.completed);
+    const Diagnosis found = diagnosed(d);
+    INFO(told(found));
+    const auto all = serious(found);
+    REQUIRE(all.size() == 1);
+    CHECK(all[0]->kind == "outline_open");
+    repaired(d);
+    CHECK(serious(diagnosed(d)).empty());
+    CHECK(sameLines(d.model().figure, drawnSheet(block(true, true)).model().figure));
+}
+
+TEST_CASE("a view turned by a quarter stays with its part, and is no pictorial for its slanted lines") {
+    const Box2 front{{0, 0}, {80, 40}}, top{{0, 100}, {80, 150}};
+    const Box2 right{{130, 0}, {180, 40}}, turned{{130, 0}, {170, 50}};
+    CHECK(views::fitsOtherwise({front, top}, right));
+    CHECK(views::fitsOtherwise({front, top}, turned));
+    CHECK_FALSE(views::fitsOtherwise({front, top}, {{130, 0}, {170, 53}}));
+    // A wedge: the right view shows its slope, turned on the sheet.
+    DxfText t = sheet();
+    const Pen pen{t, {}};
+    pen.box({0, 0}, {60, 90});
+    pen.line({0, 8}, {60, 8});
+    pen.box({0, 130}, {60, 180});
+    pen.line({0, 176}, {60, 176});
+    const auto wedge = [&](const Affine2& m) {
+        Pen{t, m}.chain({{0, 0}, {50, 0}, {50, 8}, {4, 90}, {0, 90}, {0, 0}});
+    };
+    wedge(Affine2::shift({190, 0}) * Affine2::rotation(kPi / 2));
+    const Document d = drawnSheet(t.done());
+    CHECK_FALSE(d.model().views.withRole(Role::pictorial));
 }

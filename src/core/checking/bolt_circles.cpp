@@ -74,9 +74,36 @@ std::optional<std::pair<std::vector<Vec2>, Vec2>> moveRound(const Alike& circles
     return std::nullopt;
 }
 
+/// Whether a circle about a place through another is drawn as a centre line of the view.
+bool pitchCircleDrawn(const CheckInput& in, const FigureView& view, Vec2 round, Vec2 through,
+                      double tolerance) {
+    const View& v = in.views.views[static_cast<size_t>(view.view)];
+    return std::ranges::any_of(v.centre_lines, [&](int e) {
+        return std::ranges::any_of(in.drawing.entities[static_cast<size_t>(e)].curves, [&](const Curve& c) {
+            const Curve here = transformed(c, view.to_model);
+            const auto* a = std::get_if<Arc>(&here);
+            return a && a->full() && distance(a->centre, round) <= tolerance &&
+                   std::abs(a->radius - distance(round, through)) <= tolerance;
+        });
+    });
+}
+
+/// Whether a dimension says where one of some places of a view is.
+bool dimensioned(const CheckInput& in, const View& v, const std::vector<Vec2>& places, double tolerance) {
+    const Affine2 toModel = v.toModel();
+    return std::ranges::any_of(v.dimensions, [&](int d) {
+        const auto named = placesOf(in.drawing.dimensions[static_cast<size_t>(d)]);
+        return std::ranges::any_of(named, [&](const NamedPlace& n) {
+            return n.radius <= 0 && std::ranges::any_of(places, [&](Vec2 p) {
+                       return distance(toModel(n.at), p) <= tolerance;
+                   });
+        });
+    });
+}
+
 } // namespace
 
-void onBoltCircles(const CheckInput& in, std::vector<Finding>& out) {
+void onBoltCircles(const CheckInput& in, BoltCircles which, std::vector<Finding>& out) {
     constexpr size_t kLeast = 3, kMost = 24; // holes
     const double tolerance = sameCoordinate(in.figure);
     for (const FigureView& view : in.figure.views) {
@@ -92,6 +119,14 @@ void onBoltCircles(const CheckInput& in, std::vector<Finding>& out) {
                     round = o.centres.front(), move = moveRound(holes, round, tolerance);
             if (!move) continue;
             const auto& [off, by] = *move;
+            if (which == BoltCircles::drawn) {
+                const auto on = std::ranges::find_if(holes.centres, [&, &off = off](Vec2 c) {
+                    return std::ranges::find(off, c) == off.end();
+                });
+                if (on == holes.centres.end() || !pitchCircleDrawn(in, view, round, *on, tolerance) ||
+                    dimensioned(in, v, off, tolerance))
+                    continue;
+            }
             const bool level = std::abs(by.x) > std::abs(by.y);
             const Axis axis = level ? view.axes.right : view.axes.up;
             const double far = level ? by.x : by.y;
@@ -100,7 +135,7 @@ void onBoltCircles(const CheckInput& in, std::vector<Finding>& out) {
                 for (const double r : {-holes.radius, holes.radius}) edges.push_back((level ? c.x : c.y) + r);
             Finding f;
             f.kind = "position_mismatch";
-            f.severity = Severity::error;
+            f.severity = which == BoltCircles::drawn ? Severity::warning : Severity::error;
             f.views = {view.view};
             f.numbers = {{"shift", std::abs(far)}, {"images", static_cast<double>(off.size())}};
             const bool one = off.size() == 1;

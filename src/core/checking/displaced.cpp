@@ -260,7 +260,7 @@ std::vector<Finding> displacements(const CheckInput& in, bool sound, Progress& p
     if (!sound)
         for (const Tie& t : in.views.ties)
             if (!progress.cancelled()) between(in, t, r), circles(in, t, r), edges(in, t, r);
-    if (!sound) onBoltCircles(in, r);
+    if (!sound) onBoltCircles(in, BoltCircles::supposed, r);
     for (const LedgerEntry& e : in.ledger.entries)
         if (!progress.cancelled()) dimensionedElsewhere(in, e, r), besideItsView(in, e, r);
     return r;

@@ -1,3 +1,4 @@
+#include "core/checking/bolt_circles.h"
 #include "core/checking/moving.h"
 #include "core/checking/view_values.h"
 
@@ -347,6 +348,7 @@ void views(const CheckInput& in, std::vector<Finding>& out) {
     sizes(in, out);
     scales(in, out);
     mirrored(in, out);
+    onBoltCircles(in, BoltCircles::drawn, out);
     for (const Tie& t : in.views.ties) unmatched(in, t, out);
 }
 
