@@ -53,7 +53,11 @@ struct AnglePart {
 
 DxfText sheet() {
     DxfText t;
-    t.layer("OUTLINE").layer("HIDDEN", "HIDDEN").layer("CENTRE", "CENTER").entities().text(0, -60, "THIRD ANGLE");
+    t.layer("OUTLINE")
+        .layer("HIDDEN", "HIDDEN")
+        .layer("CENTRE", "CENTER")
+        .entities()
+        .text(0, -60, "THIRD ANGLE");
     return t;
 }
 

@@ -180,9 +180,12 @@ void setPictorialsAside(const Drawing& d, ViewSet& set, const std::vector<std::o
         if (labels[i] && isPrincipal(labels[i]->role)) continue;
         if (labels[i] && labels[i]->role == Role::pictorial)
             v.role = Role::pictorial;
-        else if (skew > 0.3 && partner < 2 && set.views.size() > 1 && !shownAskew(d, set, v) &&
-                 !fitsOtherwise(boxesBut(set, i), v.box_sheet))
-            v.role = obliqueSource(d, set, v) ? Role::auxiliary : Role::pictorial;
+        else if (skew > 0.3 && partner < 2 && set.views.size() > 1) {
+            if (obliqueSource(d, set, v))
+                v.role = Role::auxiliary;
+            else if (!shownAskew(d, set, v) && !fitsOtherwise(boxesBut(set, i), v.box_sheet))
+                v.role = Role::pictorial;
+        }
     }
 }
 
