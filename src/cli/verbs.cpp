@@ -179,7 +179,7 @@ int partsAtWork(const Request& q, const Document& d) {
 }
 
 /// Repairs part after part; the one that was worked on is so again in the end.
-Result<std::vector<Repaired>> repairedParts(const Request& q, Document& d) {
+Result<std::vector<Repaired>> repairedParts(const Request& q, Document& d, KnownSolids& solids) {
     std::vector<Repaired> all;
     const auto before = d.choices().views.part;
     const auto turnTo = [&](std::optional<int> part) {
@@ -191,7 +191,7 @@ Result<std::vector<Repaired>> repairedParts(const Request& q, Document& d) {
     for (int part = 0; part < parts; ++part) {
         if (parts > 1)
             if (auto r = turnTo(part); !r) return tl::make_unexpected(r.error());
-        auto done = repairAll(d, repairsNamed(q.repair), g_quiet);
+        auto done = repairAll(d, repairsNamed(q.repair), g_quiet, &solids);
         if (!done) return done;
         for (Repaired& r : *done) all.push_back(std::move(r));
     }
@@ -234,7 +234,8 @@ Result<void> complete(Document& d, const LayingChoice& how) {
                                      g_quiet, Stage::checks);
 }
 
-Result<std::vector<Checked>> checkedParts(const Request& q, const LayingChoice& how, const Document& d) {
+Result<std::vector<Checked>> checkedParts(const Request& q, const LayingChoice& how, const Document& d,
+                                          KnownSolids& solids) {
     std::vector<Checked> r;
     const int parts = partsAtWork(q, d);
     const bool each = parts > 1;
@@ -247,7 +248,7 @@ Result<std::vector<Checked>> checkedParts(const Request& q, const LayingChoice& 
             if (!other) return tl::make_unexpected(other.error());
             m = std::move(*other);
         }
-        auto found = diagnose(d.source(), c, m, g_quiet);
+        auto found = diagnose(d.source(), c, m, g_quiet, &solids);
         if (!found) return tl::make_unexpected(found.error());
         r.push_back({m, std::move(*found), completenessOf(asDrawn(*m), how, g_quiet)});
     }
@@ -276,15 +277,16 @@ int runCheck(const Request& q) {
     if (!d) return complain(d.error());
     if (!d->choices().steps.empty())
         if (auto r = d->apply("Check", d->choices(), g_quiet); !r) return complain(r.error());
+    KnownSolids solids;
     std::vector<Repaired> repaired;
     if (!q.repair.empty()) {
-        auto r = repairedParts(q, *d);
+        auto r = repairedParts(q, *d, solids);
         if (!r) return complain(r.error());
         repaired = std::move(*r);
     }
     if (!q.laying.empty())
         if (auto r = complete(*d, *how); !r) return complain(r.error());
-    const auto checked = checkedParts(q, *how, *d);
+    const auto checked = checkedParts(q, *how, *d, solids);
     if (!checked) return complain(checked.error());
     if (!q.save.empty())
         if (auto r = d->save(q.save); !r) return complain(r.error());

@@ -338,3 +338,86 @@ TEST_CASE("a small circle in the corner beside an outline is told; a sign with a
     CHECK(told_of(true, false) == 1);
     CHECK(told_of(true, true) == 0);
 }
+
+TEST_CASE(
+    "a check after a change that leaves the figure as it is looks for no solid again, and finds the same") {
+    Document d = drawnSheet(slotted("HIDDEN"));
+    NoProgress quiet;
+    KnownSolids known;
+    const auto look = [&] {
+        auto r = diagnose(d.source(), d.choices(), d.sharedModel(), quiet, &known);
+        REQUIRE(r);
+        return std::move(*r);
+    };
+    const Diagnosis first = look();
+    REQUIRE(known.asked() > 0);
+    CHECK(known.known() == 0);
+    const int asked = known.asked();
+    // A finding that is left as it is changes what is tried, the figure not.
+    Choices c = d.choices();
+    c.accepted["something else"] = "a note";
+    REQUIRE(d.apply("Leave it", c, quiet, Stage::checks));
+    const Diagnosis again = look();
+    CHECK(known.asked() == 2 * asked);
+    CHECK(known.known() == asked);
+    CHECK(told(again) == told(first));
+    CHECK(again.tried == first.tried);
+    CHECK(again.left_undone == first.left_undone);
+    // Another figure is another question; an earlier one brought back is known.
+    REQUIRE(repairAll(d, {}, quiet, &known));
+    const int before = known.known();
+    look();
+    CHECK(known.known() == before + 1); // the last look of the repairs was at this sheet
+    REQUIRE(d.undo(quiet));
+    const int now = known.known();
+    const Diagnosis back = look();
+    CHECK(known.known() == now + asked);
+    CHECK(told(back) == told(first));
+}
+
+TEST_CASE(
+    "a line that two others would end on is supposed beside them; of more ends no more than two count") {
+    // A slot whose floor in the end view was drawn 3 above the ends of its sides.
+    const auto sheet = [](double floor) {
+        DxfText t;
+        t.layer("OUTLINE").layer("HIDDEN", "HIDDEN").entities().text(0, -60, "THIRD ANGLE");
+        t.box(0, 0, 80, 40).line(0, 25, 80, 25, "HIDDEN").box(0, 80, 80, 130);
+        for (double y : {95.0, 115.0}) t.line(0, y, 80, y);
+        t.line(120, 0, 170, 0).line(170, 0, 170, 40).line(170, 40, 155, 40).line(155, 40, 155, 25);
+        t.line(135, floor, 155, floor).line(135, 25, 135, 40).line(135, 40, 120, 40).line(120, 40, 120, 0);
+        return t.done();
+    };
+    NoProgress quiet;
+    const auto supposed = [&](const Document& d) {
+        std::vector<Finding> r;
+        for (Finding& f : strayedLines(inputOf(d), quiet))
+            if (f.message.find("others end on nothing") != std::string::npos) r.push_back(std::move(f));
+        return r;
+    };
+    CHECK(supposed(drawnSheet(sheet(25))).empty());
+    Document d = drawnSheet(sheet(28));
+    const auto found = supposed(d);
+    REQUIRE(found.size() == 1);
+    CHECK(found[0].numbers.at("shift") == Approx(3));
+    CHECK(found[0].numbers.at("ends") == 2);
+    REQUIRE(d.apply("Move", changed(d.choices(), found[0].remedies.front().change), quiet, Stage::checks));
+    CHECK(sameLines(d.model().figure, drawnSheet(sheet(25)).model().figure));
+}
+
+TEST_CASE("a chamfer that is lacking is supposed as the image of the one across the centre line") {
+    // A shaft with a slot in its upper side only, so that most lines have no image.
+    DxfText t;
+    t.layer("OUTLINE").layer("CENTRE", "CENTER").entities().text(0, -60, "THIRD ANGLE");
+    t.line(0, 3, 0, 37).line(0, 37, 3, 40).line(3, 40, 80, 40).line(80, 40, 80, 0).line(80, 0, 3, 0);
+    t.line(3, 0, 3, 40).line(-5, 20, 85, 20, "CENTRE").line(30, 32, 60, 32).line(30, 32, 30, 40);
+    t.line(60, 32, 60, 40).circle(120, 20, 20).circle(120, 20, 17);
+    NoProgress quiet;
+    const auto lacking = lackingLines(inputOf(drawnSheet(t.done())), quiet);
+    const auto image = std::ranges::find_if(lacking, [](const Finding& f) {
+        return f.message.find("which would meet a line that ends on nothing") != std::string::npos;
+    });
+    REQUIRE(image != lacking.end());
+    CHECK(image->numbers.at("length") == Approx(3 * std::sqrt(2.0)));
+    REQUIRE(image->at_sheet.size() == 3);
+    CHECK(std::min(distance(image->at_sheet[0], {0, 3}), distance(image->at_sheet[2], {0, 3})) < 1e-6);
+}

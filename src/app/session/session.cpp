@@ -146,8 +146,8 @@ void Session::lookAside() {
     if (diagnosis_) return;
     startAside(tr("Looking for causes"),
                [this, model = shown_->model, choices = document_->choices(),
-                source = document_->sharedSource()](Progress& progress) -> Outcome {
-                   auto found = prism::diagnose(*source, choices, model, progress);
+                source = document_->sharedSource(), solids = solids_](Progress& progress) -> Outcome {
+                   auto found = prism::diagnose(*source, choices, model, progress, solids.get());
                    if (!found) return {};
                    return [this, d = std::make_shared<const Diagnosis>(std::move(*found))] {
                        diagnosis_ = d;
@@ -210,6 +210,7 @@ void Session::open(const QString& path) {
             auto s = shownOf(doc->sharedModel());
             return [this, doc, s] {
                 document_ = std::make_unique<Document>(std::move(*doc));
+                solids_ = std::make_shared<KnownSolids>();
                 lately_.clear();
                 emit previewReady({}, {}, {});
                 shown_ = s;
@@ -334,6 +335,7 @@ void Session::reread(const QString& path) {
                   auto s = shownOf(copy.sharedModel());
                   return [this, r = std::move(*r), s, doc = std::make_shared<Document>(std::move(copy))] {
                       document_ = std::make_unique<Document>(std::move(*doc));
+                      solids_ = std::make_shared<KnownSolids>();
                       show(s);
                       emit rereadDone(r);
                   };

@@ -215,6 +215,8 @@ class Session : public QObject {
     Choices goal_of_;    ///< the choices that it hangs on
     QTimer poll_, rest_; ///< rest_: how long the hand has to rest before causes are looked for
     std::shared_ptr<const Diagnosis> diagnosis_;
+    std::shared_ptr<KnownSolids> solids_ =
+        std::make_shared<KnownSolids>(); ///< of this source, for its checks
     std::shared_ptr<const Completeness> sizes_;
     LayingChoice laying_;
     Marked pointed_, chosen_;

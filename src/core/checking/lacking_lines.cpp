@@ -84,6 +84,30 @@ class OneView {
         }
     }
 
+    /// The mirror image about a centre line of what ends where an end that meets nothing has its own image.
+    void imagesAtDeadEnds() {
+        if (dead_.size() > kMostEnds) return;
+        for (const bool upright : {true, false})
+            for (const double axis : centreLines(upright)) {
+                const Affine2 mirror =
+                    upright ? Affine2{-1, 0, 0, 1, 2 * axis, 0} : Affine2{1, 0, 0, -1, 0, 2 * axis};
+                for (const Vec2 end : dead_)
+                    for (const FigureCurve* c : lines_.curves()) {
+                        const Vec2 there = mirror(end);
+                        if (c->p0 < 0 || (distance(startOf(c->drawn), there) > tolerance_ &&
+                                          distance(endOf(c->drawn), there) > tolerance_))
+                            continue;
+                        const Curve image = transformed(c->drawn, mirror);
+                        propose(image, c->role, "outline_open",
+                                fmt::format(
+                                    "The {} view lacks the mirror image of a line of {:.2f} mm about {} = "
+                                    "{:.2f} mm, which would meet a line that ends on nothing",
+                                    nameOf(view_.name), lengthOf(image),
+                                    nameOf(upright ? view_.axes.right : view_.axes.up), axis));
+                    }
+            }
+    }
+
     /// The mirror images of a line or two, where all others of the view have theirs.
     void mirrorImages() {
         for (const MirrorLine& m : nearlyMirrored(view_, lines_, tolerance_))
@@ -246,6 +270,7 @@ std::vector<Finding> lackingLines(const CheckInput& in, Progress& progress) {
         }
         for (const Lacking& l : lacking) view.throughDeadEnds(l.axis, l.values);
         view.atDeadEnds();
+        view.imagesAtDeadEnds();
         view.besideOpenLines();
         view.mirrorImages();
         for (const Lacking& l : lacking)

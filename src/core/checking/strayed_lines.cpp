@@ -6,15 +6,16 @@
 
 #include <fmt/format.h>
 
-// Suppositions: lines that end on nothing and would meet others elsewhere, or that would be the mirror image
-// of another line elsewhere.
+// Suppositions: lines that end on nothing and would meet others elsewhere, that others would end on
+// elsewhere, or that would be the mirror image of another line elsewhere.
 namespace prism {
 namespace {
 
 using namespace checking;
 
-constexpr size_t kMostDead = 16;   ///< dead ends of a view: with more, it is drawn so
-constexpr size_t kMostOfView = 4;  ///< moves tried in one view
+constexpr size_t kMostDead = 16;  ///< dead ends of a view: with more, it is drawn so
+constexpr size_t kMostOfView = 4; ///< moves tried in one view
+constexpr int kBothEnds = 2;
 constexpr double kAsLong = 0.3;    ///< share by which a line and the image of another may differ in length
 constexpr double kFarthest = 0.25; ///< of the size of the part: what stands farther off is another line
 
@@ -25,6 +26,7 @@ struct Move {
     int met;       ///< dead ends of the view that meet something then, or lines that have their mirror image
     Segment there; ///< where it is then
     bool as_image = false; ///< as the mirror image of another line
+    bool to_ends = false;  ///< its own ends meet others where it stands
 };
 
 class Straying {
@@ -43,9 +45,7 @@ class Straying {
         std::vector<Move> moves;
         for (const FigureCurve* c : lines_.curves()) {
             const auto* s = std::get_if<Segment>(&c->drawn);
-            if (s && standsAlone(*c) &&
-                std::ranges::any_of(dead_, [&](const auto& d) { return d.first == c; }))
-                gather(*c, *s, moves);
+            if (s && standsAlone(*c)) gather(*c, *s, moves);
         }
         std::ranges::stable_sort(moves, [](const Move& a, const Move& b) {
             return a.met != b.met ? a.met > b.met : length(a.by) < length(b.by);
@@ -85,8 +85,12 @@ class Straying {
         if (distance(s.a, s.b) <= tolerance_) return;
         const Vec2 along = normalized(s.b - s.a), across{-along.y, along.x};
         const double farthest = kFarthest * in_.figure.size;
+        const bool dead = std::ranges::any_of(dead_, [&](const auto& d) { return d.first == &c; });
         std::vector<double> by;
+        if (!dead) // only to where others end
+            for (const auto& [line, end] : dead_) by.push_back(dot(end - s.a, across));
         for (Vec2 e : {s.a, s.b}) {
+            if (!dead) break;
             const Curve way = Segment{e - farthest * across, e + farthest * across};
             for (const FigureCurve* o : lines_.curves()) {
                 if (o == &c) continue;
@@ -102,8 +106,11 @@ class Straying {
             if (std::abs(d) <= tolerance_ || std::abs(d) > farthest || std::abs(d - last) <= tolerance_)
                 continue;
             last = d;
-            if (const int met = meets(c, s, d * across); met > 0)
-                moves.push_back({&c, d * across, met, {s.a + d * across, s.b + d * across}});
+            // Of ends that only await another line, as where one is lacking, no more than two speak for a
+            // move.
+            const int all = meets(c, s, d * across), met = dead ? all : std::min(all, kBothEnds);
+            if (met >= (dead ? 1 : kBothEnds))
+                moves.push_back({&c, d * across, met, {s.a + d * across, s.b + d * across}, false, !dead});
         }
     }
 
@@ -142,6 +149,10 @@ class Straying {
                 ? fmt::format("A line of {:.2f} mm in the {} view stands {:.2f} mm from where it would be "
                               "the mirror image of another",
                               is_long, nameOf(view_.name), far)
+            : m.to_ends
+                ? fmt::format("A line of {:.2f} mm in the {} view stands {:.2f} mm from where {} others "
+                              "end on nothing",
+                              is_long, nameOf(view_.name), far, m.met)
                 : fmt::format("A line of {:.2f} mm in the {} view ends on nothing: it stands {:.2f} mm "
                               "from where others end that it would meet",
                               is_long, nameOf(view_.name), far);

@@ -45,9 +45,9 @@ bool solidMayBeLookedFor(const Model& m) {
 class Diagnosing {
   public:
     Diagnosing(const std::string& source, const Choices& c, std::shared_ptr<const Model> m,
-               Progress& progress)
+               Progress& progress, KnownSolids& known)
         : source_(source), choices_(c), given_(m), as_given_(*given_), now_(std::move(m)),
-          progress_(progress) {}
+          progress_(progress), known_(known) {}
 
     Diagnosis result() {
         if (!measuredWrong()) openAsDrawn() ? lookBriefly() : lookForSolid();
@@ -103,8 +103,9 @@ class Diagnosing {
         });
     }
 
-    /// A solid for a sheet, within what is left of the work that may be done for all of them.
-    std::optional<Proposal> proposed(const Model& m, Effort effort, int most,
+    /// A solid for a sheet, the model of some choices, within what is left of the work that may be done for
+    /// all of them.
+    std::optional<Proposal> proposed(const Model& m, const Choices& c, Effort effort, int most,
                                      LineKinds kinds = LineKinds::told) {
         ended_early_ = false;
         if (!solidMayBeLookedFor(m) || progress_.cancelled()) return std::nullopt;
@@ -113,12 +114,18 @@ class Diagnosing {
             d_.left_undone = "no further solid was looked for that would tell what is the cause";
             return std::nullopt;
         }
-        Work work(limit);
-        auto p = proposeFor(m, {effort, kinds, {}, {}}, work, progress_);
-        work_left_ -= work.done(), ended_early_ = work.exhausted();
-        if (!p) return std::nullopt;
-        if (!p->left_undone.empty()) d_.left_undone = p->left_undone;
-        return std::move(*p);
+        KnownSolids::Search search{c, effort, kinds, limit};
+        const KnownSolids::Outcome* o = known_.of(search);
+        if (!o) {
+            Work work(limit);
+            auto p = proposeFor(m, {effort, kinds, {}, {}}, work, progress_);
+            if (progress_.cancelled()) return std::nullopt;
+            o = &known_.keep(std::move(search), {p ? std::optional(std::move(*p)) : std::nullopt, work.done(),
+                                                 work.exhausted()});
+        }
+        work_left_ -= o->work, ended_early_ = o->exhausted;
+        if (o->proposal && !o->proposal->left_undone.empty()) d_.left_undone = o->proposal->left_undone;
+        return o->proposal;
     }
 
     /// Whether a line of an outline seems to be lacking or to be drawn hidden. Hardly a sheet like that has a
@@ -131,7 +138,7 @@ class Diagnosing {
     }
     void lookBriefly() {
         if (now_->proof && now_->build.ok()) return lookForSolid();
-        const auto p = proposed(*now_, Effort::exact, kMostWorkAtFirst);
+        const auto p = proposed(*now_, choices_, Effort::exact, kMostWorkAtFirst);
         solid_ = p && p->clean;
     }
     /// What may be wrong with the outlines of the sheet as it is looked at now.
@@ -157,14 +164,14 @@ class Diagnosing {
         // of that.
         kinds_asked_ = !open_ && now_->figure.drawsHidden() && weightOf(told(*now_)) == 0;
         if (!kinds_asked_ || !lookWhateverIsHidden()) {
-            proposal_ = proposed(*now_, Effort::quick, kMostWorkOfOne);
+            proposal_ = proposed(*now_, choices_, Effort::quick, kMostWorkOfOne);
             solid_ = proposal_ && proposal_->clean;
             if (proposal_) nearest_.emplace(proposal_->build.shape);
         }
     }
     /// Whether that tells of the sheet with its hidden lines, too: it is sound, or nearly so.
     bool lookWhateverIsHidden() {
-        proposal_ = proposed(*now_, Effort::quick, kMostWorkOfOne, LineKinds::alike);
+        proposal_ = proposed(*now_, choices_, Effort::quick, kMostWorkOfOne, LineKinds::alike);
         if (!proposal_) return false;
         nearest_.emplace(proposal_->build.shape);
         auto proof = nearest_->against(now_->figure, progress_);
@@ -238,7 +245,7 @@ class Diagnosing {
     /// Which lines are hidden taken for nothing.
     bool kindsAgainstSolid(std::vector<Finding>& out) {
         if (kinds_asked_ || !now_->figure.drawsHidden()) return false;
-        const auto p = proposed(*now_, Effort::exact, kMostWorkOfOne, LineKinds::alike);
+        const auto p = proposed(*now_, choices_, Effort::exact, kMostWorkOfOne, LineKinds::alike);
         return p && p->clean && tellsOfLines(*p, out);
     }
 
@@ -246,9 +253,9 @@ class Diagnosing {
     bool suspectRedrawn(std::vector<Finding>& out) {
         if (!proposal_) return false;
         for (Finding& f : suspectsOf(*now_, proposal_->build, proposal_->proof)) {
-            const auto m = computeModel(source_, changed(choices_, f.remedies.front().change), now_, choices_,
-                                        progress_, Stage::checks);
-            const auto p = m ? proposed(**m, Effort::exact, kMostWorkOfOne) : std::nullopt;
+            const Choices redrawn = changed(choices_, f.remedies.front().change);
+            const auto m = computeModel(source_, redrawn, now_, choices_, progress_, Stage::checks);
+            const auto p = m ? proposed(**m, redrawn, Effort::exact, kMostWorkOfOne) : std::nullopt;
             if (!p || !p->clean) continue;
             f.remedies.front().reason = kSoundSo;
             settled(f);
@@ -288,7 +295,7 @@ class Diagnosing {
 
     using Trials = std::vector<Trial>;
     bool givesSolid(const Trial& t, Effort effort, int most = kMostWorkOfOne) {
-        const auto p = proposed(*t.model, effort, most);
+        const auto p = proposed(*t.model, t.choices, effort, most);
         return p && p->clean;
     }
     /// On a sheet with a solid: the first that explains something and leaves it one.
@@ -443,6 +450,7 @@ class Diagnosing {
     AsGiven as_given_;
     std::shared_ptr<const Model> now_; ///< as it is looked at
     Progress& progress_;
+    KnownSolids& known_;
     Diagnosis d_;
     std::vector<Finding> causes_;
     std::optional<Proposal> proposal_; ///< of the sheet as it is looked at now
@@ -459,8 +467,9 @@ class Diagnosing {
 } // namespace
 
 Result<Diagnosis> diagnose(const std::string& source, const Choices& c, const std::shared_ptr<const Model>& m,
-                           Progress& progress) {
-    Diagnosis d = Diagnosing(source, c, m, progress).result();
+                           Progress& progress, KnownSolids* known) {
+    KnownSolids none;
+    Diagnosis d = Diagnosing(source, c, m, progress, known ? *known : none).result();
     if (progress.cancelled()) return failure(ErrorCode::cancelled, "the check was stopped");
     return d;
 }

@@ -1,4 +1,5 @@
 #pragma once
+#include "core/diagnosing/known_solids.h"
 #include "core/project/document.h"
 
 namespace prism {
@@ -19,7 +20,8 @@ struct Diagnosis {
 /// or nothing but a line is wrong, a solid decides: the sheet that has one which shows every line is the
 /// right one. Where a solid shows every line of the sheet as it is, coordinates without a counterpart are no
 /// fault. `m` has the checks for these choices. The trials are counted, not timed. Empty when it was stopped.
+/// `known`: solids that earlier checks of this source have looked for; those of this one are kept there.
 Result<Diagnosis> diagnose(const std::string& source, const Choices& c, const std::shared_ptr<const Model>& m,
-                           Progress& progress);
+                           Progress& progress, KnownSolids* known = nullptr);
 
 } // namespace prism

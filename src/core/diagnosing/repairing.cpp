@@ -13,11 +13,13 @@ std::vector<std::pair<const Finding*, const Remedy*>> firstRemedies(const Diagno
     return r.empty() ? lines : r;
 }
 
-Result<std::vector<Repaired>> repairAll(Document& d, const std::set<std::string>& kinds, Progress& progress) {
+Result<std::vector<Repaired>> repairAll(Document& d, const std::set<std::string>& kinds, Progress& progress,
+                                        KnownSolids* known) {
+    KnownSolids own;
     constexpr int kMostPasses = 6;
     std::vector<Repaired> r;
     for (int pass = 0; pass < kMostPasses; ++pass) {
-        const auto found = diagnose(d.source(), d.choices(), d.sharedModel(), progress);
+        const auto found = diagnose(d.source(), d.choices(), d.sharedModel(), progress, known ? known : &own);
         if (!found) return tl::make_unexpected(found.error());
         const size_t before = r.size();
         for (const auto& [finding, remedy] : firstRemedies(*found, kinds))

@@ -17,7 +17,8 @@ struct Repaired {
 };
 
 /// Makes the repairs that come first for each finding, of the kinds named or of all when none is, until
-/// nothing more is offered; each is a step of the document's history.
-Result<std::vector<Repaired>> repairAll(Document& d, const std::set<std::string>& kinds, Progress& progress);
+/// nothing more is offered; each is a step of the document's history. `known` as of diagnose().
+Result<std::vector<Repaired>> repairAll(Document& d, const std::set<std::string>& kinds, Progress& progress,
+                                        KnownSolids* known = nullptr);
 
 } // namespace prism

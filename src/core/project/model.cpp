@@ -4,6 +4,7 @@
 #include "core/project/angle_by_solid.h"
 #include "core/project/facts_kept.h"
 #include "core/project/proof_findings.h"
+#include "core/project/same_figure.h"
 #include "core/reading/picture_read.h"
 #include "core/reading/read.h"
 
@@ -21,9 +22,8 @@ struct Kept {
     Kept(const Model* before, const Choices& c, const Choices& was) : model(before) {
         if (!before) return;
         source = c.reading == was.reading;
-        views = source && c.marks == was.marks && c.layers == was.layers && c.repairs == was.repairs &&
-                c.views == was.views;
-        figure = views && c.numbers == was.numbers && c.levels == was.levels;
+        views = sameViews(c, was);
+        figure = sameFigure(c, was);
         solid = figure && c.steps == was.steps;
     }
     bool has(bool same, Stage s) const { return same && model->has(s); }
@@ -161,6 +161,15 @@ Choices changed(Choices c, const Change& by) {
 
 NumberSource numbersIn(const Ledger& ledger) {
     return [&ledger](const std::string& formula) { return valueOf(ledger, formula); };
+}
+
+bool sameViews(const Choices& a, const Choices& b) {
+    return a.reading == b.reading && a.marks == b.marks && a.layers == b.layers && a.repairs == b.repairs &&
+           a.views == b.views;
+}
+
+bool sameFigure(const Choices& a, const Choices& b) {
+    return sameViews(a, b) && a.numbers == b.numbers && a.levels == b.levels;
 }
 
 Result<std::shared_ptr<const Model>> computeModel(const std::string& source, const Choices& c,
