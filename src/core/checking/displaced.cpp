@@ -111,8 +111,7 @@ void edges(const CheckInput& in, const Tie& t, std::vector<Finding>& out) {
                 f.views = {from, to};
                 f.numbers = {{"shift", std::abs(by)}, {"first", u.value}, {"second", u.value + by}};
                 f.message = fmt::format("The edge at {0} = {1:.2f} mm in the {2} view stands at {3:.2f} mm "
-                                        "in the {4} view: {5:.2f} "
-                                        "mm off",
+                                        "in the {4} view: {5:.2f} mm off",
                                         nameOf(t.axis), u.value, nameOf(v.role), u.value + by, nameOf(w.role),
                                         std::abs(by));
                 offerMove(in, v, t.axis, {u.value}, by, f);

@@ -1,5 +1,6 @@
 #include "core/base/crossings.h"
 #include "core/checking/mirror_images.h"
+#include "core/checking/moving.h"
 #include "core/checking/view_lines.h"
 #include "core/checking/view_values.h"
 
@@ -198,12 +199,9 @@ class OneView {
     Curve withinDrawn(const Curve& line) const {
         const auto* s = std::get_if<Segment>(&line);
         if (!s || !in_.sheet.without_halves) return line;
-        const View& v = in_.views.views[static_cast<size_t>(view_.view)];
         Box2 half;
-        for (const int e : v.entities)
-            if (e < std::ssize(in_.changeable().entities))
-                for (const Curve& c : in_.changeable().entities[static_cast<size_t>(e)].curves)
-                    half.add(boxOf(transformed(c, view_.to_model)));
+        for (const Entity* e : drawnOf(in_, in_.views.views[static_cast<size_t>(view_.view)].entities))
+            for (const Curve& c : e->curves) half.add(boxOf(transformed(c, view_.to_model)));
         const auto clamped = [&](Vec2 p) {
             return Vec2{std::clamp(p.x, half.lo.x, half.hi.x), std::clamp(p.y, half.lo.y, half.hi.y)};
         };

@@ -7,14 +7,6 @@
 namespace prism::checking {
 namespace {
 
-/// Those of some drawing entities that are drawn, not another half that was added.
-std::vector<const Entity*> drawnOf(const CheckInput& in, const std::vector<int>& entities) {
-    const auto& all = in.changeable().entities;
-    std::vector<const Entity*> r;
-    for (const int e : entities)
-        if (e < std::ssize(all)) r.push_back(&all[static_cast<size_t>(e)]);
-    return r;
-}
 /// Drawing entities of a view, its centre lines with them.
 std::vector<const Entity*> linesOf(const CheckInput& in, const View& v) {
     std::vector<int> r = v.entities;
@@ -206,6 +198,13 @@ std::optional<Vec2> whereDimensionsHang(const CheckInput& in, const View& v, con
 
 } // namespace
 
+std::vector<const Entity*> drawnOf(const CheckInput& in, const std::vector<int>& entities) {
+    const auto& all = in.changeable().entities;
+    std::vector<const Entity*> r;
+    for (const int e : entities)
+        if (e < std::ssize(all)) r.push_back(&all[static_cast<size_t>(e)]);
+    return r;
+}
 Change viewMoved(const CheckInput& in, const View& v, const Affine2& map) {
     Change c;
     const Affine2 toFile = in.sheet.to_file * map;

@@ -4,6 +4,9 @@
 // Changes of a sheet that bring a view, or a feature in it, to another place.
 namespace prism::checking {
 
+/// Those of some drawing entities that are drawn, not another half that was added: as repairs change them.
+std::vector<const Entity*> drawnOf(const CheckInput& in, const std::vector<int>& entities);
+
 /// A place on the sheet that a dimension names: an end, or the centre of a circle of a radius.
 struct NamedPlace {
     Vec2 at;

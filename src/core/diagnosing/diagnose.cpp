@@ -164,6 +164,7 @@ class Diagnosing {
         // of that.
         kinds_asked_ = !open_ && now_->figure.drawsHidden() && weightOf(told(*now_)) == 0;
         if (!kinds_asked_ || !lookWhateverIsHidden()) {
+            nearest_.reset();
             proposal_ = proposed(*now_, choices_, Effort::quick, kMostWorkOfOne);
             solid_ = proposal_ && proposal_->clean;
             if (proposal_) nearest_.emplace(proposal_->build.shape);
