@@ -2,6 +2,7 @@
 
 #include "core/base/smooth.h"
 #include "core/building/kernel.h"
+#include "core/building/openings.h"
 #include "core/building/soundness.h"
 #include "core/building/unify.h"
 
@@ -158,7 +159,11 @@ void Parts::cut(const std::vector<TopoDS_Shape>& tools, const Progress& progress
         std::vector<TopoDS_Shape> near;
         for (const TopoDS_Shape& t : tools)
             if (!box.IsOut(boxOf(t))) near.push_back(t);
-        for (const auto& some : apart(near)) b = combined<BRepAlgoAPI_Cut>(b, some, progress);
+        for (const auto& some : apart(near)) {
+            Opened r{b, some};
+            (void)thrownBy([&] { r = opened(b, some, size_, names_); });
+            b = r.left.empty() ? r.body : combined<BRepAlgoAPI_Cut>(r.body, r.left, progress);
+        }
     }
     dropEmpty();
 }

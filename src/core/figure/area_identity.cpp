@@ -43,7 +43,7 @@ class Neighbours {
         std::set<int> seen{start};
         std::vector<int> open{start};
         bool leaks = false;
-        while (!open.empty()) {
+        while (!open.empty() && !leaks) {
             const int i = open.back();
             open.pop_back();
             forEachEdge(all_[i], [&](const AreaEdge& e) {
@@ -103,8 +103,9 @@ Successors successorsOf(const Figure& f, const AreaSets& areas, const std::vecto
             open.push_back(i);
             continue;
         }
+        // What is found already was found with all that is reached from it.
+        if (!found.insert(same).second) continue;
         const auto whole = neighbours.within(same, border);
-        found.insert(same);
         found.insert(whole.begin(), whole.end());
     }
     for (int i :
