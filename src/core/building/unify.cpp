@@ -9,9 +9,11 @@
 #include <BRepGProp.hxx>
 #include <BRep_Tool.hxx>
 #include <GProp_GProps.hxx>
+#include <Geom2d_Curve.hxx>
 #include <ShapeUpgrade_UnifySameDomain.hxx>
 #include <TopExp.hxx>
 #include <TopExp_Explorer.hxx>
+#include <TopTools_DataMapOfShapeShape.hxx>
 #include <TopTools_IndexedMapOfShape.hxx>
 #include <TopTools_ListOfShape.hxx>
 #include <TopTools_MapOfShape.hxx>
@@ -140,12 +142,38 @@ bool clearlyDrawn(const std::vector<TopoDS_Face>& group) {
     return shortest > 100 * widest;
 }
 
+/// The angle, radians, at the middle of an edge of a round face.
+double angleAt(const TopoDS_Edge& edge, const TopoDS_Face& face) {
+    double from = 0, to = 0;
+    const auto c = BRep_Tool::CurveOnSurface(edge, face, from, to);
+    return c.IsNull() ? 0 : c->Value(0.5 * (from + to)).X();
+}
+
+/// Whether the faces' angles go on in each other but for one place, where those that go all the way round
+/// begin anew.
+bool countOn(const std::vector<TopoDS_Face>& group) {
+    std::vector<double> jumps;
+    TopTools_DataMapOfShapeShape first; // face by edge
+    for (const TopoDS_Face& face : group)
+        for (TopExp_Explorer x(face, TopAbs_EDGE); x.More(); x.Next()) {
+            const TopoDS_Edge& edge = TopoDS::Edge(x.Current());
+            if (BRep_Tool::Degenerated(edge)) continue;
+            if (!first.IsBound(edge)) {
+                first.Bind(edge, face);
+                continue;
+            }
+            const double a = angleAt(edge, face), b = angleAt(edge, TopoDS::Face(first.Find(edge)));
+            if (std::abs(a - b) > kPi) jumps.push_back(std::min(a, b));
+        }
+    return jumps.empty() || std::ranges::max(jumps) - std::ranges::min(jumps) <= kSame;
+}
+
 /// Whether the modeller can be trusted with making one face of these. It walks along their common border in
 /// angles that count up, unless one of them is closed round the axis. Where angles count from different
-/// directions, or corners are as wide as edges are long, it may not find where the border goes on, and looks
-/// for it for ever.
+/// directions, one face's do not go on where another's end, or corners are as wide as edges are long, it may
+/// not find where the border goes on, and looks for it for ever.
 bool mayBeOne(const std::vector<TopoDS_Face>& group) {
-    if (!clearlyDrawn(group)) return false;
+    if (!clearlyDrawn(group) || !countOn(group)) return false;
     return std::ranges::any_of(group, hasSeam) || std::ranges::all_of(group, [&](const TopoDS_Face& f) {
                return origin(f).Angle(origin(group.front())) <= kSame;
            });
