@@ -85,6 +85,24 @@ TEST_CASE("straight cuts well inside plane faces take away what they hold, throu
     }
 }
 
+TEST_CASE("straight cuts askew to the axes of space end where they end") {
+    gp_Trsf askew;
+    askew.SetRotation(gp_Ax1({3, 4, 5}, {1, 2, 0.5}), 0.6);
+    const auto turned = [&](const TopoDS_Shape& s) {
+        return BRepBuilderAPI_Transform(s, askew, true).Shape();
+    };
+    const TopoDS_Shape body = turned(stepped());
+    for (const auto& [tool, taken] : {std::pair{round({20, 30, 12}, kUp, 8, 50), kPi * 64 * 18},
+                                      {round({80, 30, -5}, kUp, 8, 11), kPi * 64 * 6},
+                                      {round({20, 30, -5}, kUp, 8, 50), kPi * 64 * 30},
+                                      {box(10, 10, 18, 30, 20, 50), 30.0 * 20 * 12}}) {
+        const Opened r = cutFrom(body, {turned(tool)});
+        CHECK(r.left.empty());
+        CHECK(isSound(r.body));
+        CHECK(volumeOf(r.body) == Approx(kStepped - taken).epsilon(1e-9));
+    }
+}
+
 TEST_CASE("what touches more than a plane face square to it is left to be cut in the general way") {
     const TopoDS_Shape pin = round({20, 30, -5}, kUp, 5, 50);
     const TopoDS_Shape tools[] = {
@@ -166,7 +184,12 @@ TEST_CASE("random straight cuts leave what the general way leaves") {
             const TopoDS_Shape tool =
                 random() % 2 ? round(at.Translated(gp_Vec(d) * -any(0, 60)), d, any(1, 8), any(20, 160))
                              : box(at.X(), at.Y(), at.Z(), any(3, 30), any(3, 30), any(3, 120));
-            const Opened r = cutFrom(body, {tool});
+            gp_Trsf askew;
+            if (round_of % 4 == 3) askew.SetRotation(gp_Ax1({0, 0, 0}, {1, 1, 0.3}), any(0, 3));
+            const auto turned = [&](const TopoDS_Shape& s) {
+                return BRepBuilderAPI_Transform(s, askew, true).Shape();
+            };
+            const Opened r = cutFrom(turned(body), {turned(tool)});
             const TopoDS_Shape other = BRepAlgoAPI_Cut(body, tool).Shape();
             ++tried;
             if (!r.left.empty()) continue;
@@ -175,7 +198,7 @@ TEST_CASE("random straight cuts leave what the general way leaves") {
             CHECK(volumeOf(r.body) == Approx(volumeOf(other)).epsilon(1e-9));
             CHECK(areaOf(r.body) == Approx(areaOf(other)).epsilon(1e-9));
             CHECK(facesOf(r.body) == facesOf(other));
-            body = r.body;
+            body = other;
         }
     }
     CAPTURE(tried);

@@ -340,6 +340,23 @@ TEST_CASE(
     }
 }
 
+TEST_CASE("a boss that stands on a slanted face is told by the auxiliary view, with the hole through both") {
+    // Drawn by another program: a plate 14.5 thick and 51.5 wide, bent up by 35 degrees, the end of its arm
+    // rounded with radius 8; on the arm a boss of radius 8.8, 8.5 high, bored through with radius 4; in the
+    // plate two holes.
+    const double arm = length(Vec2{75, 0} - Vec2{26.2604534, 34.127798}),
+                 bend = 14.5 * std::tan(kPi * 35 / 360), plate = 14.5 * (85 + arm - bend) * 51.5,
+                 corners = 2 * (1 - kPi / 4) * 64 * 14.5, boss = kPi * (8.8 * 8.8 - 16) * 8.5,
+                 holes = kPi * (16 + 9 + 16) * 14.5;
+    const Made m = proposed(partSheet("boss-on-slope.dxf"));
+    CHECK(m.document.model().build.measure.volume == Approx(plate - corners + boss - holes).epsilon(1e-6));
+    CHECK(std::ranges::any_of(m.proposal.steps, [](const Step& s) {
+        return s.kind == StepKind::extrude && s.operation == Operation::add && s.view.role == Role::auxiliary;
+    }));
+    REQUIRE(m.document.model().proof);
+    CHECK(m.document.model().proof->proved());
+}
+
 TEST_CASE("a facet cuts off what lies beyond its plane, and follows the numbers") {
     const std::string facet =
         R"({"kind": "facet", "name": "corner", "corners": [[60, 0, 20], [80, 15, 20], [80, 0, 8]], "side": [80, 0, 20]})";

@@ -164,6 +164,7 @@ class Seen {
             const BRepAdaptor_Surface surface(faceOf(i), false);
             if (surface.GetType() == GeomAbs_Plane && sight_.along(surface.Plane().Axis().Direction())) {
                 SquareFace& face = squareFace(i);
+                if (face.height() < low - gap_ || face.height() > high + gap_) continue;
                 const auto covers = face.covers(box, gap_);
                 if (!covers) return std::nullopt;
                 if (!*covers) continue;

@@ -34,8 +34,8 @@ struct Shown {
 
 class Seer {
   public:
-    Seer(const Figure& f, const std::vector<ViewMap>& maps, const AreaSets& areas)
-        : f_(f), maps_(maps), areas_(areas), tol_(2 * f.tolerances.proof) {}
+    Seer(const Figure& f, const std::vector<ViewMap>& maps, const AreaSets& areas, StandsOn on)
+        : f_(f), maps_(maps), areas_(areas), on_(on), tol_(2 * f.tolerances.proof) {}
 
     std::vector<BossSeen> all() const {
         std::vector<BossSeen> r;
@@ -67,10 +67,12 @@ class Seer {
             if (!s) return std::nullopt;
             shown.push_back(*s);
         }
-        if (shown.empty() || std::ranges::none_of(shown, &Shown::meets)) return std::nullopt;
+        const bool meets = std::ranges::any_of(shown, &Shown::meets);
+        if (shown.empty() || meets != (on_ == StandsOn::round_body)) return std::nullopt;
         const auto deepest =
             std::ranges::min_element(shown, {}, [&](const Shown& s) { return s.base * out; });
         BossSeen b;
+        b.centre = ring.centre, b.wall = {ring.radius, deepest->top, ring.radius, deepest->base};
         b.seen.lines.push_back({ring.curve});
         for (const Shown& s : shown) {
             std::ranges::copy(s.lines.lines, std::back_inserter(b.seen.lines));
@@ -176,6 +178,7 @@ class Seer {
     const Figure& f_;
     const std::vector<ViewMap>& maps_;
     const AreaSets& areas_;
+    StandsOn on_;
     double tol_;
 };
 
@@ -192,8 +195,9 @@ bool goesOn(const Curve& a, const Curve& b, double tol) {
 
 } // namespace
 
-std::vector<BossSeen> bossesSeen(const Figure& f, const std::vector<ViewMap>& maps, const AreaSets& areas) {
-    return Seer(f, maps, areas).all();
+std::vector<BossSeen> bossesSeen(const Figure& f, const std::vector<ViewMap>& maps, const AreaSets& areas,
+                                 StandsOn on) {
+    return Seer(f, maps, areas, on).all();
 }
 
 Figure withoutBosses(const Figure& f, const std::vector<BossSeen>& bosses) {

@@ -202,9 +202,12 @@ void lookBesideFeatures(const Figure& f, const AreaSets& areas, const std::vecto
         look(rest, of_rest, lines, rounds.empty() ? Surfaces::all : Surfaces::plain, progress, best);
         best.searchWhole();
     };
-    // Bosses that grow out of a round body; what is left of it is mostly turned or drawn through.
+    // Bosses that grow out of a round body, or stand on a slanted face; what is left is mostly turned or
+    // drawn through.
     const auto maps_left = mapsOf(bare, reduced.drawn, best.known());
-    if (const auto bosses = bossesSeen(bare, maps_left, areas); !bosses.empty()) {
+    auto bosses = bossesSeen(bare, maps_left, areas);
+    std::ranges::move(slantedBosses(bare, areas, progress), std::back_inserter(bosses));
+    if (!bosses.empty()) {
         const Figure rest = withoutBosses(bare, bosses);
         lookIn(rest, AreaSets(rest, progress), bosses);
     }

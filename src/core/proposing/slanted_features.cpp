@@ -129,15 +129,15 @@ class LyingFlat {
     }
     const Figure& figure() const { return flat_; }
 
-    /// A hole of that figure as one of the whole one.
-    void turnBack(HoleSeen& h) const {
-        for (CurvePart& p : h.lines) p.curve = origin_[static_cast<size_t>(p.curve)];
-        for (Closing& c : h.closing) {
+    /// A feature of that figure as one of the whole one.
+    void turnBack(SeenLines& seen, Step& step) const {
+        for (CurvePart& p : seen.lines) p.curve = origin_[static_cast<size_t>(p.curve)];
+        for (Closing& c : seen.closing) {
             if (const auto it = back_.find(c.view); it != back_.end())
                 c.line = {it->second(c.line.a), it->second(c.line.b)};
             for (int& over : c.over) over = origin_[static_cast<size_t>(over)];
         }
-        for (const auto& [mark, what] : marksOf(h.step))
+        for (const auto& [mark, what] : marksOf(step))
             for (const FigureView& v : flat_.views)
                 if (const auto it = back_.find(v.view); v.name == mark->view && it != back_.end())
                     mark->at = it->second(mark->at);
@@ -199,10 +199,11 @@ std::vector<std::pair<double, double>> rimsOf(const HoleProfile& p) {
     return r;
 }
 
-/// What the views that look at a hole askew show of it: its edges as ellipses, its walls by their outlines.
-void explainAskew(const Figure& f, const FigureView& face, HoleSeen& h) {
-    const Vec2 centre = h.step.places.front();
-    const auto rims = rimsOf(h.profile);
+/// What the views that look at a round feature askew show of it: its edges as ellipses, its walls by their
+/// outlines.
+void explainAskew(const Figure& f, const FigureView& face, Vec2 centre, const HoleProfile& profile,
+                  SeenLines& explained) {
+    const auto rims = rimsOf(profile);
     for (const FigureView& o : f.views) {
         if (!o.principal()) continue;
         const SeenAskew seen(f, face, o);
@@ -211,13 +212,13 @@ void explainAskew(const Figure& f, const FigureView& face, HoleSeen& h) {
             return std::ranges::any_of(
                        rims,
                        [&](const auto& rim) { return seen.showsCircle(c, centre, rim.first, rim.second); }) ||
-                   std::ranges::any_of(h.profile.walls, [&](const auto& w) {
+                   std::ranges::any_of(profile.walls, [&](const auto& w) {
                        return w.radius == w.end_radius && seen.showsWall(c, centre, w.radius, w.at, w.end);
                    });
         };
         for (size_t i = 0; i < f.curves.size(); ++i)
             if (f.curves[i].view == o.view && shown(f.curves[i].drawn))
-                h.lines.push_back({static_cast<int>(i)});
+                explained.lines.push_back({static_cast<int>(i)});
     }
 }
 
@@ -261,22 +262,47 @@ Figure slantsSharpened(Figure f, const Figure& whole, const std::vector<Round>& 
     return f;
 }
 
-std::vector<HoleSeen> slantedHoles(const Figure& f, Progress& progress) {
-    std::vector<HoleSeen> r;
+namespace {
+
+/// Calls f(face, the figure that lies flat on it, its maps) for every auxiliary view of a slanted face.
+template <class F> void forEachFace(const Figure& f, Progress& progress, F of) {
     for (const FigureView& face : f.views) {
         if (!onPrincipal(f, face)) continue;
         const LyingFlat lying(f, face);
-        const Figure& flat = lying.figure();
-        const AreaSets areas(flat, progress);
+        const AreaSets areas(lying.figure(), progress);
         std::vector<ViewMap> maps;
-        for (const FigureView& v : flat.views) maps.emplace_back(flat, v, areas.drawn);
-        for (HoleSeen& h : holesSeen(flat, maps)) {
+        for (const FigureView& v : lying.figure().views) maps.emplace_back(lying.figure(), v, areas.drawn);
+        of(face, lying, maps);
+    }
+}
+
+} // namespace
+
+std::vector<HoleSeen> slantedHoles(const Figure& f, Progress& progress) {
+    std::vector<HoleSeen> r;
+    forEachFace(f, progress, [&](const FigureView& face, const LyingFlat& lying, const auto& maps) {
+        for (HoleSeen& h : holesSeen(lying.figure(), maps)) {
             if (h.step.view != face.name) continue; // the others are seen better in the whole figure
-            lying.turnBack(h);
-            explainAskew(f, face, h);
+            lying.turnBack(h, h.step);
+            explainAskew(f, face, h.step.places.front(), h.profile, h);
             r.push_back(std::move(h));
         }
-    }
+    });
+    return r;
+}
+
+std::vector<BossSeen> slantedBosses(const Figure& f, const AreaSets& areas, Progress& progress) {
+    std::vector<BossSeen> r;
+    forEachFace(f, progress, [&](const FigureView& face, const LyingFlat& lying, const auto& maps) {
+        for (BossSeen& b : bossesSeen(lying.figure(), maps, areas, StandsOn::plane_face)) {
+            if (b.step.view != face.name) continue;
+            lying.turnBack(b.seen, b.step);
+            HoleProfile wall;
+            wall.walls.push_back(b.wall);
+            explainAskew(f, face, b.centre, wall, b.seen);
+            r.push_back(std::move(b));
+        }
+    });
     return r;
 }
 

@@ -1,9 +1,9 @@
 #pragma once
 #include "core/figure/rounds.h"
-#include "core/proposing/holes_seen.h"
+#include "core/proposing/bosses_seen.h"
 
-// What an auxiliary view tells of a slanted face: round holes square to it, and corners of it that are
-// rounded. The other views show both as ellipses, or edge on.
+// What an auxiliary view tells of a slanted face: round holes and bosses square to it, and corners of it that
+// are rounded. The other views show them as ellipses, or edge on.
 namespace prism {
 
 /// Corners that auxiliary views show rounded.
@@ -15,5 +15,8 @@ Figure slantsSharpened(Figure f, const Figure& whole, const std::vector<Round>& 
 
 /// The round holes that auxiliary views show as circles, and a view beside them by their walls.
 std::vector<HoleSeen> slantedHoles(const Figure& f, Progress& progress);
+
+/// The round bosses that auxiliary views show as circles, likewise. `areas`: of the whole sheet.
+std::vector<BossSeen> slantedBosses(const Figure& f, const AreaSets& areas, Progress& progress);
 
 } // namespace prism
