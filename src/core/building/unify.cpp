@@ -149,10 +149,11 @@ double angleAt(const TopoDS_Edge& edge, const TopoDS_Face& face) {
     return c.IsNull() ? 0 : c->Value(0.5 * (from + to)).X();
 }
 
-/// Whether the faces' angles go on in each other but for one place, where those that go all the way round
-/// begin anew.
+/// Whether the faces' angles go on in each other but for one line without gaps, where those that go all the
+/// way round begin anew.
 bool countOn(const std::vector<TopoDS_Face>& group) {
     std::vector<double> jumps;
+    TopTools_MapOfShape ends;           // of the edges at which they jump
     TopTools_DataMapOfShapeShape first; // face by edge
     for (const TopoDS_Face& face : group)
         for (TopExp_Explorer x(face, TopAbs_EDGE); x.More(); x.Next()) {
@@ -163,9 +164,13 @@ bool countOn(const std::vector<TopoDS_Face>& group) {
                 continue;
             }
             const double a = angleAt(edge, face), b = angleAt(edge, TopoDS::Face(first.Find(edge)));
-            if (std::abs(a - b) > kPi) jumps.push_back(std::min(a, b));
+            if (std::abs(a - b) <= kPi) continue;
+            jumps.push_back(std::min(a, b));
+            for (TopExp_Explorer v(edge, TopAbs_VERTEX); v.More(); v.Next()) ends.Add(v.Current());
         }
-    return jumps.empty() || std::ranges::max(jumps) - std::ranges::min(jumps) <= kSame;
+    if (jumps.empty()) return true;
+    const bool whole = ends.Extent() == static_cast<int>(jumps.size()) + 1;
+    return whole && std::ranges::max(jumps) - std::ranges::min(jumps) <= kSame;
 }
 
 /// Whether the modeller can be trusted with making one face of these. It walks along their common border in
