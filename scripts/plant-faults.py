@@ -6,7 +6,7 @@
     scripts/plant-faults.py --again missed.txt              # those of an earlier list
 
 A copy of the tree is made and built under build/faults. For every fault one line is changed (a sign, a comparison, a
-flag, a limit), the core and batch-door tests are rebuilt and run, and the line is put back. A fault is noticed when a
+flag, a limit), the core and batch-door tests and those of random parts and planted sheet faults are rebuilt and run, and the line is put back. A fault is noticed when a
 test fails or does not end. The share is told by stage; faults that were not noticed are listed one by one, since some
 of them change nothing: those are to be looked at, not counted away.
 """
@@ -15,6 +15,8 @@ import argparse, collections, os, pathlib, random, re, shutil, subprocess, sys, 
 ROOT = pathlib.Path(__file__).resolve().parent.parent
 TREE = ROOT / "build" / "faults"
 BUILD = TREE / "build" / "release"
+
+WHOLE_SHEETS = ["random_parts_1", "random_parts_2", "planted_faults"]  # by their names in tests/CMakeLists.txt
 
 SWAPS = [
     (r" < ", " <= "), (r" <= ", " < "), (r" > ", " >= "), (r" >= ", " > "),
@@ -71,7 +73,7 @@ def run(command, seconds, **more):
 
 
 def build(jobs):
-    return run(["ninja", "-C", str(BUILD), f"-j{jobs}", "test_core", "test_cli"], 3000) == 0
+    return run(["ninja", "-C", str(BUILD), f"-j{jobs}", "test_core", "test_cli", "part_views"], 3000) == 0
 
 
 class Tests:
@@ -82,19 +84,24 @@ class Tests:
     def __init__(self, kinds, jobs):
         self.kinds, self.jobs = kinds, jobs
         self.files = [(f"test_{d}", p.stem) for d in ("core", "cli") for p in sorted((TREE / "tests" / d).glob("test_*.cpp"))]
+        self.files += [("ctest", name) for name in WHOLE_SHEETS]
         self.takes = collections.defaultdict(lambda: 3000.0)  # by file and kind, seconds
         self.noticed_by = collections.Counter()  # by stage and file
 
     def start(self, program, stem, kind):
-        return subprocess.Popen([str(BUILD / "bin" / program), "-#", f"[#{stem}]{kind}", "--abort"], cwd=TREE,
+        command = [str(BUILD / "bin" / program), "-#", f"[#{stem}]{kind}", "--abort"]
+        if program == "ctest":  # they have no slow part
+            command = ["ctest", "--test-dir", str(BUILD), "-R", f"^{stem}$"] if kind == self.kinds[0] else ["true"]
+        return subprocess.Popen(command, cwd=TREE,
                                 env=os.environ | {"LOCPATH": str(BUILD / "locale")}, stdout=subprocess.DEVNULL,
                                 stderr=subprocess.DEVNULL)
 
     @staticmethod
     def spent(process):
-        """Seconds of the processor that a process has used, also once it has ended but was not waited for."""
+        """Seconds of the processor that a process and its ended children have used, also once it has ended but was not
+        waited for."""
         numbers = pathlib.Path(f"/proc/{process.pid}/stat").read_text().rpartition(")")[2].split()
-        return (int(numbers[11]) + int(numbers[12])) / os.sysconf("SC_CLK_TCK")
+        return sum(map(int, numbers[11:15])) / os.sysconf("SC_CLK_TCK")
 
     def failing(self, stage=None):
         """The first file of tests that fails, none when all pass. Without a stage it is learnt how long each takes."""

@@ -1,7 +1,7 @@
 #!/usr/bin/env python3
 """Proposes a solid for every sheet and changes its driving numbers one at a time: on what share is the result a valid solid that shows the sheet as driven?
 
-    bench/parts/driven_numbers.py --door build/release/bin/upper-prism-cli demo/*.dxf
+    tests/parts/driven_numbers.py --door build/release/bin/upper-prism-cli demo/*.dxf
 
 Sheets without a proved proposal or without driving numbers are told and left out of the share.
 """

@@ -1,7 +1,7 @@
 #!/usr/bin/env python3
 """Random parts of many families, drawn by a program of their own, to see what share of them is rebuilt exactly.
 
-    bench/parts/random_parts.py --views build/bench/bin/part_views --door build/release/bin/upper-prism-cli --count 20
+    tests/parts/random_parts.py --views build/release/bin/part_views --door build/release/bin/upper-prism-cli --count 20
 
 Every part is a list of plain operations (part_views.cpp makes the solid and projects it); the sheet is written by a DXF
 library. Printed by family: how many come out exact (volume to 1e-5) with a clean proof, how many are wrong although the
@@ -48,7 +48,7 @@ def asked(door, verb, path, limit):
 
 def main():
     a = argparse.ArgumentParser(description=__doc__.split("\n")[0])
-    a.add_argument("--views", default="build/bench/bin/part_views")
+    a.add_argument("--views", default="build/release/bin/part_views")
     a.add_argument("--door", default="build/release/bin/upper-prism-cli")
     a.add_argument("--count", type=int, default=10, help="parts of each family")
     a.add_argument("--first", type=int, default=0, help="the first seed")
@@ -58,6 +58,7 @@ def main():
     a.add_argument("--limit", type=float, default=120, help="seconds before one is given up")
     a.add_argument("--check", action="store_true")
     a.add_argument("--floors", type=pathlib.Path, help="shares by family that may not be undercut")
+    a.add_argument("--expected", type=pathlib.Path, help="parts that are known not to come out, with the reason; fails where others do not, or one of them does")
     a.add_argument("--raise", action="store_true", dest="raised", help="write higher shares into the floors")
     o = a.parse_args()
     folder = o.keep or tempfile.mkdtemp(prefix="parts-")
@@ -78,6 +79,7 @@ def main():
             said = [f["kind"] for f in (found or {}).get("findings", []) if f["severity"] in ("error", "warning")]
         return family.__name__, seed, exact, proved, seconds, volume, truth, said
 
+    known = json.loads(o.expected.read_text()) if o.expected else {}
     by = collections.defaultdict(lambda: collections.Counter())
     slowest = collections.defaultdict(float)
     with concurrent.futures.ThreadPoolExecutor(o.jobs) as pool:
@@ -89,6 +91,13 @@ def main():
             c["wrong"] += proved and not exact
             c["loud"] += bool(said)
             slowest[name] = max(slowest[name], seconds)
+            reason = known.get("%s %d" % (name, seed))
+            if reason:
+                print("%s %d is known not to come out: %s" % (name, seed, reason))
+            if o.expected and (exact and proved) == (reason is not None):
+                print("%s %d: got %s, is %.3f%s" % (name, seed, volume, truth["volume"], ", which was known not to come out" if reason else ""), flush=True)
+                pool.shutdown(cancel_futures=True)
+                sys.exit(1)
             if not (exact and proved) or said:
                 print("%-16s %3d  %s  %6.1f s  got %s, is %.3f%s" % (
                     name, seed, "WRONG" if proved and not exact else "ok" if exact and proved else "open", seconds,
