@@ -1,5 +1,6 @@
 #include "core/building/hole_note.h"
 #include "core/building/thread.h"
+#include "core/project/project_file.h"
 #include "support/step_block.h"
 
 // Holes of every kind against closed forms, and the notes that tell them.
@@ -181,4 +182,59 @@ TEST_CASE("a thread without a circle is drilled to its core") {
     CHECK(
         wrongField(R"([{"kind": "hole", "centres": [[1, 2]], "says": "see sheet 2"}])").find("step 1.says") !=
         std::string::npos);
+}
+
+namespace {
+
+/// The block with the walls of a hole of diameter 6 along X, hidden in both views; they close no area.
+DxfText crossed() {
+    DxfText t = block();
+    t.line(1, 7, 79, 7, "HIDDEN").line(1, 13, 79, 13, "HIDDEN");
+    return t.line(1, 82, 79, 82, "HIDDEN").line(1, 88, 79, 88, "HIDDEN");
+}
+
+std::string lying(const std::string& more) {
+    return onBlock(R"({"kind": "hole", "view": "front", "centres": [[40, 10]], )" + more + "}");
+}
+const std::string kAlongX = R"("axis": {"view": "top", "at": [40, 25]})";
+
+} // namespace
+
+TEST_CASE(
+    "a hole that no view looks along lies in one that shows it from the side, as deep as another says") {
+    const auto cut = [](const std::string& more) { return kBlock - volumeOf(crossed(), lying(more)); };
+    CHECK(cut(kAlongX) == Approx(kPi * 9 * 80)); // as wide as its walls stand apart
+    CHECK(cut(kAlongX + R"(, "hole": {"diameter": 8})") == Approx(kPi * 16 * 80));
+    const double point = 3 / std::tan(59 * kPi / 180);
+    CHECK(cut(kAlongX + R"(, "hole": {"depth": 20})") == Approx(kPi * 9 * (20 + point / 3)));
+    CHECK(cut(kAlongX + R"(, "hole": {"depth": 20, "point_deg": 180, "from_far": true})") ==
+          Approx(kPi * 9 * 20));
+    CHECK(cut(kAlongX + R"(, "hole": {"kind": "counterbore", "wide": 12, "wide_depth": 5})") ==
+          Approx(kPi * (36 * 5 + 9 * 75)));
+    // Upright it is one that the top view looks along.
+    CHECK(cut(R"("upright": true, "hole": {"diameter": 6}, )" + kAlongX) == Approx(kPi * 9 * 20));
+    const Document d = built(crossed(), lying(kAlongX));
+    CHECK(d.model().build.steps.back().what ==
+          "1 hole, through, seen from the side in the front and the top view");
+    CHECK(told(crossed(), lying(R"("axis": {"view": "left", "at": [25, 10]})")) ==
+          "there is no left view on the sheet");
+    CHECK(told(crossed(), lying(R"("axis": {"view": "front", "at": [40, 10]})")) ==
+          "the front view does not show how deep the hole lies in the front view");
+}
+
+TEST_CASE("a hole that lies in a view comes back from a file as it was, and goes where its walls go") {
+    const Document d = built(crossed(), lying(kAlongX));
+    const std::vector<Step>& steps = d.choices().steps;
+    CHECK(stepsFromJson(toJson(steps)) == steps);
+    CHECK(steps.back().axis == MarkRef{Role::top, {40, 25}});
+
+    DxfText t = crossed(); // the walls 6 apart and 7 above the bottom
+    t.dimension(1, 7, 1, 13, -10, 0, 90).dimension(0, 0, 1, 7, -20, 0, 90);
+    Document driven = built(t, lying(kAlongX));
+    Choices c = driven.choices();
+    for (const LedgerEntry& e : driven.model().ledger.entries)
+        c.numbers[e.name].value = e.value == Approx(6) ? 8 : 5;
+    NoProgress quiet;
+    REQUIRE(driven.apply("Change", c, quiet));
+    CHECK(kBlock - volumeOf(driven) == Approx(kPi * 16 * 80));
 }

@@ -340,6 +340,38 @@ TEST_CASE(
     }
 }
 
+TEST_CASE(
+    "a cross hole that no view looks along is told by its walls in two views, where it meets round ones") {
+    // What a hole of radius r takes from a round body of radius R, across its axis through the middle of it.
+    const auto across = [](double r, double body) {
+        return integral(
+            -r, r,
+            [&](double y) {
+                return 4 * std::sqrt(std::max(0.0, r * r - y * y)) * std::sqrt(body * body - y * y);
+            },
+            40000);
+    };
+    // Drawn by another program. A hexagon 36 across flats and 9 high on a stem of radius 11, 57.5 long; bored
+    // with radius 4, and across the stem with radius 2. And a shaft of radius 15, chamfered by 1 at both ends
+    // of its 82, with a groove down to 11 from 18.5 to 53.5; a flat 11 long at radius 12; bored with radius
+    // 3, widened to 5.25 for 3.6; and across the groove with radius 3, as wide as the bore that it meets.
+    const double screw = 2 * std::sqrt(3.0) * 18 * 18 * 9 + kPi * 121 * 57.5 - kPi * 16 * 66.5 -
+                         (across(2, 11) - across(2, 4)),
+                 flat = 225 * std::acos(12 / 15.0) - 12 * std::sqrt(225 - 144.0),
+                 ends = 2 * kPi * (225 - (225 + 15 * 14 + 196) / 3.0), crossing = 16 * 27 / 3.0,
+                 shaft = kPi * (225 * 82 - (225 - 121) * 35) - ends - 11 * flat - kPi * 9 * 82 -
+                         kPi * (5.25 * 5.25 - 9) * 3.6 - (across(3, 11) - crossing);
+    for (const auto& [file, volume] :
+         {std::pair{"screw-with-cross-hole.dxf", screw}, {"shaft-with-unseen-cross-hole.dxf", shaft}}) {
+        INFO(file);
+        const Made m = proposed(partSheet(file));
+        CHECK(m.document.model().build.measure.volume == Approx(volume).epsilon(1e-5));
+        CHECK(std::ranges::count_if(m.proposal.steps, lies) == 1);
+        REQUIRE(m.document.model().proof);
+        CHECK(m.document.model().proof->proved());
+    }
+}
+
 TEST_CASE("a boss that stands on a slanted face is told by the auxiliary view, with the hole through both") {
     // Drawn by another program: a plate 14.5 thick and 51.5 wide, bent up by 35 degrees, the end of its arm
     // rounded with radius 8; on the arm a boss of radius 8.8, 8.5 high, bored through with radius 4; in the

@@ -389,7 +389,10 @@ std::vector<Curve> BuildPlace::pickedCurves() const {
     if (!v) return r;
     const Affine2 onto = ontoSheet(model().figure, *v, model().figure.now);
     for (Vec2 p : s.places)
-        if (s.kind == StepKind::hole) {
+        if (lies(s)) {
+            if (const int i = building::wallBeside(model().figure, *v, p, s.axis_upright); i >= 0)
+                r.push_back(transformed(model().figure.curve(i), onto));
+        } else if (s.kind == StepKind::hole) {
             const building::Concentric c = building::circlesAt(model().figure, *v, p);
             for (int i : c.circles) r.push_back(transformed(model().figure.curve(i), onto));
         } else if (const int i = building::curveNear(model().figure, *v, p); i >= 0)

@@ -26,6 +26,25 @@ struct Sizes {
     int curve = -1, wide_curve = -1; ///< the circles of the figure that they were taken from
 };
 
+/// Where the centre of a hole now stands that lies in the view of its step; `drawn` in the plane across it.
+Vec2 lyingCentre(const Figure& f, const FigureView& across, Vec2 drawn) {
+    const Vec3 now = placeNow(f, drawn.x * across.right + drawn.y * across.up);
+    return {dot(now, across.right), dot(now, across.up)};
+}
+
+/// The same of a hole that lies in a view: `centre` is where it now stands in the plane across it.
+Sizes sizesOfLying(const Figure& f, const Step& s, Vec2 on_axis, const FigureView& across, Vec2 centre) {
+    Sizes r{s.hole.diameter, s.hole.wide, s.hole.wide_depth};
+    const FigureView& v = *f.viewNamed(s.view);
+    r.curve = wallBeside(f, v, on_axis, s.axis_upright);
+    if (r.curve < 0 || r.diameter > 0) return r;
+    const Vec2 wall = startOf(f.curve(r.curve));
+    const double aside = s.axis_upright ? wall.x : wall.y;
+    const Axis axis = s.axis_upright ? v.axes.right : v.axes.up;
+    r.diameter = 2 * std::abs(aside - (across.axes.right == axis ? centre.x : centre.y));
+    return r;
+}
+
 Result<Sizes> sizesOf(const Figure& f, const HoleShape& h, const Concentric& circles) {
     Sizes r{h.diameter, h.wide, h.wide_depth};
     size_t next = 0;
@@ -134,6 +153,14 @@ double lengthToSolid(const TopoDS_Shape& solid, const Course& course, const Plan
     return std::isfinite(first) ? first : 0;
 }
 
+/// Why the plane of a hole step is not known.
+std::string missingView(const Figure& f, const Step& s) {
+    for (const ViewName& v : {s.view, lies(s) ? s.axis.view : s.view})
+        if (!f.viewNamed(v)) return fmt::format("there is no {} view on the sheet", nameOf(v));
+    return fmt::format("the {} view does not show how deep the hole lies in the {} view", nameOf(s.axis.view),
+                       nameOf(s.view));
+}
+
 } // namespace
 
 bool beginsAtSolid(const Step& s) {
@@ -142,10 +169,9 @@ bool beginsAtSolid(const Step& s) {
 }
 
 Result<StepBody> holed(const Figure& f, const Step& s, int index, const TopoDS_Shape& solid) {
-    const FigureView* v = f.viewNamed(s.view);
-    if (!v)
-        return failure(ErrorCode::impossible,
-                       fmt::format("there is no {} view on the sheet", nameOf(s.view)));
+    const auto of = holePlane(f, s);
+    if (!of) return failure(ErrorCode::impossible, missingView(f, s));
+    const FigureView* v = &of->view;
     const auto course = courseOf(f, s, *v);
     if (!course) return tl::make_unexpected(course.error());
     const Plane plane(f, *v, course->start);
@@ -154,9 +180,11 @@ Result<StepBody> holed(const Figure& f, const Step& s, int index, const TopoDS_S
     const double top = s.from.kind == Bound::Kind::outermost ? f.size + 1 : 0;
     std::vector<TopoDS_Shape> bodies;
     StepBody r;
-    for (Vec2 drawn : s.places) {
-        const Concentric circles = circlesAt(f, *v, drawn);
-        auto sizes = sizesOf(f, s.hole, circles);
+    for (size_t i = 0; i < s.places.size(); ++i) {
+        const Concentric circles =
+            lies(s) ? Concentric{lyingCentre(f, *v, of->centres[i]), {}} : circlesAt(f, *v, s.places[i]);
+        auto sizes = lies(s) ? Result<Sizes>(sizesOfLying(f, s, s.places[i], *v, circles.centre))
+                             : sizesOf(f, s.hole, circles);
         if (!sizes) return tl::make_unexpected(sizes.error());
         const double begins = solid.IsNull() ? 0
                                              : lengthToSolid(solid, *course, plane, circles.centre,
@@ -177,8 +205,8 @@ Result<StepBody> holed(const Figure& f, const Step& s, int index, const TopoDS_S
         for (const Corner& c : corners)
             if (c.radius < -1e-9)
                 return failure(ErrorCode::impossible, "the taper closes the hole before its end");
-        for (size_t i = 1; i + 1 < corners.size(); ++i)
-            if (corners[i + 1].depth < corners[i].depth - 1e-9)
+        for (size_t k = 1; k + 1 < corners.size(); ++k)
+            if (corners[k + 1].depth < corners[k].depth - 1e-9)
                 return failure(ErrorCode::impossible,
                                fmt::format("the {} is deeper than the hole", nameOf(s.hole.kind)));
         const Vec3 foot = plane.place(circles.centre) + begins * course->way;

@@ -104,6 +104,47 @@ Concentric circlesAt(const Figure& f, const FigureView& v, Vec2 drawn) {
     return r;
 }
 
+FigureView viewAlong(Axis axis) {
+    FigureView v;
+    v.view = -1;
+    const Axis right = axis == Axis::x ? Axis::y : Axis::x, up = axis == Axis::z ? Axis::y : Axis::z;
+    v.axes = {right, up, 1, 1, axis};
+    v.right = unitOf(right), v.up = unitOf(up), v.look = unitOf(axis);
+    return v;
+}
+
+std::optional<HolePlane> holePlane(const Figure& f, const Step& s) {
+    const FigureView* v = f.viewNamed(s.view);
+    if (!v) return std::nullopt;
+    if (!lies(s)) return HolePlane{*v, s.places};
+    const FigureView* other = f.viewNamed(s.axis.view);
+    if (!other || (other->axes.right != v->axes.depth && other->axes.up != v->axes.depth))
+        return std::nullopt;
+    const double deep = other->axes.right == v->axes.depth ? s.axis.at.x : s.axis.at.y;
+    HolePlane r{viewAlong(s.axis_upright ? v->axes.up : v->axes.right), {}};
+    for (const Vec2 p : s.places) {
+        const double aside = s.axis_upright ? p.x : p.y;
+        r.centres.push_back(r.view.axes.right == v->axes.depth ? Vec2{deep, aside} : Vec2{aside, deep});
+    }
+    return r;
+}
+
+int wallBeside(const Figure& f, const FigureView& v, Vec2 on_axis, bool upright) {
+    const int along = upright ? 1 : 0;
+    const double tol = f.tolerances.same_model;
+    int best = -1;
+    double least = std::numeric_limits<double>::infinity();
+    for (size_t i = 0; i < f.curves.size(); ++i) {
+        const auto* s = std::get_if<Segment>(&f.curves[i].drawn);
+        if (!s || f.curves[i].view != v.view || std::abs(s->a[1 - along] - s->b[1 - along]) > tol) continue;
+        const auto [lo, hi] = std::minmax({s->a[along], s->b[along]});
+        const double away = std::abs(s->a[1 - along] - on_axis[1 - along]);
+        if (on_axis[along] < lo || on_axis[along] > hi || away <= tol || away >= least) continue;
+        least = away, best = static_cast<int>(i);
+    }
+    return best;
+}
+
 ViewCorner cornerAt(const Figure& f, const FigureView& v, Vec2 drawn) {
     double least = reachOf(v);
     for (const FigurePoint& p : f.points)

@@ -34,6 +34,21 @@ struct Concentric {
 /// where the view's plane has gone there.
 Concentric circlesAt(const Figure& f, const FigureView& v, Vec2 drawn);
 
+/// The plane that the centres of a hole step lie in: its view, or of holes that lie in that one of a model
+/// axis that need be no view's.
+struct HolePlane {
+    FigureView view;
+    std::vector<Vec2> centres; ///< as drawn
+    Axis along() const { return view.axes.depth; }
+};
+/// None when a view of the step is not there.
+std::optional<HolePlane> holePlane(const Figure& f, const Step& s);
+/// A view along a model axis that no view of the sheet needs to be, seen from its low end. It has no lines.
+FigureView viewAlong(Axis axis);
+/// Of a hole that lies in a view the line that shows its wall there: the nearest one along the axis beside a
+/// place on that, as drawn; -1 when there is none.
+int wallBeside(const Figure& f, const FigureView& v, Vec2 on_axis, bool upright);
+
 /// Where the corner of a view nearest to a place as drawn now stands: a point or centre of it, or the corner
 /// that a rounding arc stands for; of that the arc, too.
 struct ViewCorner {

@@ -222,6 +222,9 @@ std::string describe(const Step& s) {
         return fmt::format("{} round a {} by {:g}°{}", areas, s.axis_along_line ? "line" : "centre line",
                            s.angle * 180 / kPi, sharp);
     case StepKind::hole:
+        if (lies(s))
+            return fmt::format("{}, seen from the side in the {} and the {} view", holeText(s),
+                               nameOf(s.view), nameOf(s.axis.view));
         return fmt::format("{} in the {} view", holeText(s), nameOf(s.view));
     case StepKind::fillet:
     case StepKind::chamfer:

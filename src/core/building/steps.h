@@ -135,9 +135,11 @@ struct Step {
     /// Extrude, revolve: a place on each arc of the border whose corner is left sharp, to be rounded by a
     /// fillet, and on each curve that breaks a straight line of it, which goes straight on.
     std::vector<Vec2> sharp;
-    double draft = 0;          ///< extrude: angle by which the sides lean inward from `from` on, radians
-    MarkRef axis;              ///< revolve: a place on the centre line; mirror: a place on the plane
-    bool axis_upright = false; ///< revolve: the centre line runs along the view's up axis
+    double draft = 0; ///< extrude: angle by which the sides lean inward from `from` on, radians
+    /// revolve: a place on the centre line; mirror: a place on the plane; hole: of one that no view looks
+    /// along, and `view` shows from the side, a place on its axis in another view that does
+    MarkRef axis;
+    bool axis_upright = false; ///< revolve, hole: the axis runs along the view's up axis
     bool axis_along_line =
         false;              ///< revolve: round the line of the figure nearest to `axis`, however it lies
     double angle = 2 * kPi; ///< revolve, radians
@@ -167,6 +169,11 @@ struct Step {
     bool stop = false; ///< the list is built up to here for now, and goes on from here
     friend bool operator==(const Step&, const Step&) = default;
 };
+
+/// Whether the holes of a step lie in the plane of its view.
+inline bool lies(const Step& s) {
+    return s.kind == StepKind::hole && s.axis.picked();
+}
 
 /// What a step still lacks before it can be tried, in words; none when it is complete.
 std::optional<std::string> missingIn(const Step& s);

@@ -207,8 +207,11 @@ void carryStep(Step& s, const Places& places, std::vector<std::string>& misfits)
                                           nameOf(s.view)));
     };
     for (Vec2& p : s.areas) carry(p, places.area(s.view, p), "an area picked");
+    if (lies(s)) // nothing need stand on its axis
+        s.axis.at = places.beside(s.axis.view, s.axis.at);
     for (Vec2& p : s.places)
-        carry(p, places.mark(s.view, p), s.kind == StepKind::hole ? "a centre" : "a line picked");
+        carry(p, lies(s) ? places.beside(s.view, p) : places.mark(s.view, p),
+              s.kind == StepKind::hole ? "a centre" : "a line picked");
     for (Vec2& p : s.sharp) carry(p, places.mark(s.view, p), "an arc whose corner is left sharp");
     for (const auto& [mark, what] : marksOf(s)) carry(mark->at, places.mark(mark->view, mark->at), what);
     if (s.kind == StepKind::wall || s.kind == StepKind::rib || s.kind == StepKind::slope)

@@ -230,6 +230,7 @@ void writeKind(Json& j, const Step& s) {
         return;
     case StepKind::hole:
         j["centres"] = pointsJson(s.places);
+        if (lies(s)) j["axis"] = markJson(s.axis), j["upright"] = s.axis_upright;
         writeHole(j, s);
         return;
     case StepKind::fillet:
@@ -277,6 +278,7 @@ void readKind(Fields& f, Step& s) {
         return;
     case StepKind::hole:
         s.places = f.points("centres");
+        if (f.has("axis")) s.axis = f.mark("axis"), s.axis_upright = f.flag("upright");
         return readHole(f, s);
     case StepKind::fillet:
     case StepKind::chamfer:

@@ -1,5 +1,7 @@
 #include "core/proposing/holes_seen.h"
 
+#include "core/proposing/lying_holes.h"
+
 #include <fmt/format.h>
 
 namespace prism {
@@ -90,6 +92,7 @@ class Seer {
             const std::vector<HoleSeen> told(found_.begin() + static_cast<long>(before), found_.end());
             for (const Ring* ring : untold) likeAnother(m.view(), *ring, told);
         }
+        for (const LyingAxis& axis : lyingAxes(f_, maps_)) lyingHoles(axis);
         const std::vector<Bore> bores = boresOf();
         runInto(bores);
         explainCrossings(bores);
@@ -106,15 +109,32 @@ class Seer {
         size_t hole;
     };
 
+    building::HolePlane planeOf(const HoleSeen& h) const { return *building::holePlane(f_, h.step); }
+
+    void lyingHoles(const LyingAxis& axis) {
+        Ring ring{axis.centre, {}};
+        for (const double radius : axis.radii) ring.circles.push_back({radius, false, true});
+        std::ranges::sort(ring.circles, {}, &Ring::Circle::radius);
+        const size_t before = found_.size();
+        if (!holesOf(axis.across, ring)) return;
+        for (size_t i = before; i < found_.size(); ++i) {
+            Step& s = found_[i].step;
+            axis.layDown(s);
+            // No circles tell the sizes; the walls beside the place do, where they are of this hole.
+            if (ring.circles.size() > 1) s.hole.diameter = 2 * found_[i].sizes[0];
+            if (found_[i].sizes[1] > 0) s.hole.wide = 2 * found_[i].sizes[1];
+        }
+    }
+
     std::vector<Bore> boresOf() const {
         std::vector<Bore> bores;
         for (size_t h = 0; h < found_.size(); ++h) {
-            const FigureView& v = *f_.viewNamed(found_[h].step.view);
+            const building::HolePlane of = planeOf(found_[h]);
             for (double radius : {found_[h].sizes[0], found_[h].sizes[1]}) {
                 if (radius <= 0) continue;
-                Bore b{v.axes.depth, radius, {}, h};
-                b.centre[static_cast<size_t>(v.axes.right)] = found_[h].step.places.front().x;
-                b.centre[static_cast<size_t>(v.axes.up)] = found_[h].step.places.front().y;
+                Bore b{of.along(), radius, {}, h};
+                b.centre[static_cast<size_t>(of.view.axes.right)] = of.centres.front().x;
+                b.centre[static_cast<size_t>(of.view.axes.up)] = of.centres.front().y;
                 bores.push_back(b);
             }
         }
@@ -135,7 +155,9 @@ class Seer {
                 const double least = off < o.radius ? std::sqrt(o.radius * o.radius - off * off) : 0;
                 if (reach < least - tol_ || reach > o.radius + tol_) continue;
                 const Step& other = found_[o.hole].step;
-                hole.step.to = {Bound::Kind::mark, {other.view, other.places.front()}, 0};
+                const bool beside = lies(other) && f_.viewNamed(other.view)->axes.depth == h.along;
+                hole.step.to = {Bound::Kind::mark,
+                                beside ? other.axis : MarkRef{other.view, other.places.front()}, 0};
                 explainUpTo(hole, h.radius, o.centre[deep]);
                 hole.sizes[4] = o.centre[deep];
                 hole.step.name = "hole";
@@ -168,8 +190,9 @@ class Seer {
     /// The views let the wall of a hole that runs into another end at different depths: what goes on from
     /// where this one was seen to end goes with it, too.
     void explainUpTo(HoleSeen& hole, double radius, double end) const {
-        const FigureView& v = *f_.viewNamed(hole.step.view);
-        const Ring ring{hole.step.places.front(), {}};
+        const building::HolePlane of = planeOf(hole);
+        const FigureView& v = of.view;
+        const Ring ring{of.centres.front(), {}};
         HoleProfile rest;
         rest.walls.push_back({radius, hole.sizes[4], radius, end});
         for (const ViewMap& m : maps_) {
@@ -501,9 +524,9 @@ std::vector<Step> holeSteps(const std::vector<HoleSeen>& holes, double tol) {
             const Step &s = o->step, &t = h.step;
             for (size_t i = 0; i < h.sizes.size(); ++i)
                 if (std::abs(o->sizes[i] - h.sizes[i]) > tol) return false;
-            return s.view == t.view && s.reach == t.reach && s.name == t.name && s.from.kind == t.from.kind &&
-                   s.hole.from_far == t.hole.from_far && s.hole.diameter == t.hole.diameter &&
-                   s.hole.wide == t.hole.wide &&
+            return s.view == t.view && s.axis == t.axis && s.reach == t.reach && s.name == t.name &&
+                   s.from.kind == t.from.kind && s.hole.from_far == t.hole.from_far &&
+                   s.hole.diameter == t.hole.diameter && s.hole.wide == t.hole.wide &&
                    std::abs(s.hole.sink_angle - t.hole.sink_angle) < kSameAngle &&
                    std::abs(s.hole.point - t.hole.point) < kSameAngle;
         };

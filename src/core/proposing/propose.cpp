@@ -175,7 +175,7 @@ void lookBesideFeatures(const Figure& f, const AreaSets& areas, const std::vecto
     if (const auto profiles = halfProfiles(sharp, maps); !profiles.empty()) {
         const EndView& end = profiles.front().end;
         const auto along = [&](const HoleSeen& h) {
-            return h.step.view == end.view->name && !endsInPoint(h.step) &&
+            return h.step.view == end.view->name && !lies(h.step) && !endsInPoint(h.step) &&
                    distance(h.step.places.front(), end.centre) <= 2 * f.tolerances.proof;
         };
         if (!bores) {

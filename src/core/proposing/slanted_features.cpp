@@ -282,7 +282,8 @@ std::vector<HoleSeen> slantedHoles(const Figure& f, Progress& progress) {
     std::vector<HoleSeen> r;
     forEachFace(f, progress, [&](const FigureView& face, const LyingFlat& lying, const auto& maps) {
         for (HoleSeen& h : holesSeen(lying.figure(), maps)) {
-            if (h.step.view != face.name) continue; // the others are seen better in the whole figure
+            if (h.step.view != face.name || lies(h.step))
+                continue; // the others are seen better in the whole figure
             lying.turnBack(h, h.step);
             explainAskew(f, face, h.step.places.front(), h.profile, h);
             r.push_back(std::move(h));

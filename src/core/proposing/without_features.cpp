@@ -1,5 +1,6 @@
 #include "core/proposing/without_features.h"
 
+#include "core/building/places.h"
 #include "core/figure/rounds.h"
 
 namespace prism {
@@ -25,21 +26,20 @@ std::optional<Closing> goneOn(const Figure& f, int view, Vec2 a, Vec2 b, double 
 
 void closeBores(const Figure& f, const std::vector<HoleSeen>& bores, std::vector<HoleSeen>& holes) {
     const double tol = 2 * f.tolerances.proof;
-    const auto centreOn = [&](const FigureView& v, const HoleSeen& h, Axis a) {
-        const Vec2 c = h.step.places.front();
-        return v.axes.right == a ? c.x : c.y;
+    const auto centreOn = [&](const building::HolePlane& of, Axis a) {
+        return of.view.axes.right == a ? of.centres.front().x : of.centres.front().y;
     };
     for (const HoleSeen& bore : bores)
         for (HoleSeen& hole : holes) {
-            const FigureView &along = *f.viewNamed(bore.step.view), &v = *f.viewNamed(hole.step.view);
-            if (along.axes.depth == v.axes.depth) continue;
-            const double middle = centreOn(v, hole, along.axes.depth),
-                         axis = centreOn(along, bore, v.axes.depth);
+            const building::HolePlane own = *building::holePlane(f, bore.step),
+                                      other = *building::holePlane(f, hole.step);
+            if (own.along() == other.along()) continue;
+            const double middle = centreOn(other, own.along()), axis = centreOn(own, other.along());
             for (const FigureView* o : f.principalViews()) { // that show both from the side
-                if (o->axes.depth == along.axes.depth || o->axes.depth == v.axes.depth) continue;
+                if (o->axes.depth == own.along() || o->axes.depth == other.along()) continue;
                 const auto place = [&](double at, double from_axis) {
-                    return o->axes.right == along.axes.depth ? Vec2{at, axis + from_axis}
-                                                             : Vec2{axis + from_axis, at};
+                    return o->axes.right == own.along() ? Vec2{at, axis + from_axis}
+                                                        : Vec2{axis + from_axis, at};
                 };
                 for (const double wall : {-bore.sizes[0], bore.sizes[0]})
                     if (auto c = goneOn(f, o->view, place(middle - hole.sizes[0], wall),
