@@ -487,3 +487,38 @@ TEST_CASE("what lies within a polygon in bands is what winds round it") {
         }
     }
 }
+
+TEST_CASE(
+    "a line wavers when it bends both ways, and is drawn by hand unless most of it is level or upright") {
+    const auto chain = [](const std::vector<Vec2>& at) {
+        std::vector<Curve> r;
+        for (size_t i = 0; i + 1 < at.size(); ++i) r.emplace_back(Segment{at[i], at[i + 1]});
+        return r;
+    };
+    const auto stairs = [&](double tread, double rise) {
+        std::vector<Vec2> at{{0, 0}};
+        for (int i = 0; i < 5; ++i) {
+            at.push_back(at.back() + Vec2{tread, 0});
+            at.push_back(at.back() + Vec2{0, rise});
+        }
+        return chain(at);
+    };
+    for (const auto& [tread, rise] : {std::pair{1.0, 5.0}, {5.0, 1.0}, {2.0, 2.0}}) {
+        CHECK(wavers(stairs(tread, rise)));
+        CHECK_FALSE(drawnByHand(stairs(tread, rise)));
+    }
+    const auto zigzag = chain({{0, 0}, {3, 1}, {4, 4}, {7, 5}, {8, 8}});
+    CHECK(wavers(zigzag));
+    CHECK(drawnByHand(zigzag));
+    CHECK_FALSE(wavers(chain({{0, 0}, {3, 1}, {5, 3}, {6, 6}}))); // bends one way only
+    CHECK_FALSE(drawnByHand(chain({{0, 0}, {3, 1}, {5, 3}, {6, 6}})));
+    // Half of it level is too much, a little less is not.
+    CHECK_FALSE(drawnByHand(chain({{0, 0}, {3, 4}, {13, 4}, {16, 8}})));
+    CHECK_FALSE(drawnByHand(chain({{0, 0}, {3, 4}, {13.1, 4}, {16, 8}})));
+    CHECK(drawnByHand(chain({{0, 0}, {3, 4}, {12.9, 4}, {15.9, 8}})));
+    // Arcs that turn both ways, and one that does not.
+    const Curve left = Arc{{0, 0}, 5, 0, kPi / 2}, right = Arc{{0, 10}, 5, -kPi / 2, -kPi / 2};
+    CHECK(wavers({left, right}));
+    CHECK(drawnByHand({left, right}));
+    CHECK_FALSE(wavers({left}));
+}

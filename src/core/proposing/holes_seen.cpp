@@ -111,6 +111,15 @@ class Seer {
 
     building::HolePlane planeOf(const HoleSeen& h) const { return *building::holePlane(f_, h.step); }
 
+    /// Whether the line beside the place of a hole that lies in its view is its wall.
+    bool showsWall(const Step& s, double radius) const {
+        const Vec2 at = s.places.front();
+        const int wall = building::wallBeside(f_, *f_.viewNamed(s.view), at, s.axis_upright);
+        if (wall < 0) return false;
+        const Vec2 on = startOf(f_.curves[static_cast<size_t>(wall)].drawn);
+        return std::abs(std::abs(s.axis_upright ? on.x - at.x : on.y - at.y) - radius) <= tol_;
+    }
+
     void lyingHoles(const LyingAxis& axis) {
         Ring ring{axis.centre, {}};
         for (const double radius : axis.radii) ring.circles.push_back({radius, false, true});
@@ -121,7 +130,7 @@ class Seer {
             Step& s = found_[i].step;
             axis.layDown(s);
             // No circles tell the sizes; the walls beside the place do, where they are of this hole.
-            if (ring.circles.size() > 1) s.hole.diameter = 2 * found_[i].sizes[0];
+            if (!showsWall(s, found_[i].sizes[0])) s.hole.diameter = 2 * found_[i].sizes[0];
             if (found_[i].sizes[1] > 0) s.hole.wide = 2 * found_[i].sizes[1];
         }
     }
