@@ -1,6 +1,8 @@
 #include "app/box/box_canvas.h"
+#include "support/integral.h"
 #include "window/desk.h"
 
+#include <QLineEdit>
 #include <QPushButton>
 
 using namespace prism;
@@ -140,4 +142,42 @@ TEST_CASE("work that is stopped leaves everything as it was, at once, and says s
     desk.window.session().propose(); // begins once the other has ended
     desk.waitIdle();
     CHECK_FALSE(desk.window.session().choices().steps.empty());
+}
+
+TEST_CASE("a cross hole that no view looks along is proposed, made wider by a note and as it was again") {
+    TestDesk desk;
+    desk.window.open(PRISM_TEST_DATA "/parts/screw-with-cross-hole.dxf");
+    desk.waitIdle();
+    desk.goTo(4);
+    desk.press("proposeSolid");
+    REQUIRE(desk.model().proof);
+    CHECK(desk.model().proof->proved());
+    const double narrow = desk.volume();
+    const std::vector<Step>& steps = desk.window.session().choices().steps;
+    const auto hole = std::ranges::find_if(steps, lies);
+    REQUIRE(hole != steps.end());
+    auto* table = desk.find<app::RowTable>("stepTable");
+    const int row = static_cast<int>(hole - steps.begin());
+    hands::click(table->viewport(), table->visualRect(table->rows().index(row, 2)).center());
+    desk.press("editStep");
+    auto* note = desk.find<QLineEdit>("holeNote");
+    hands::click(note, note->rect().center());
+    hands::key("ctrl+a");
+    hands::type("dia 5 through");
+    hands::key("Tab");
+    desk.waitIdle();
+    desk.press("acceptStep");
+    // Across the stem of radius 11, but for the bore of radius 4 that it meets.
+    const auto taken = [](double r) {
+        return integral(-r, r, [&](double y) {
+            return 4 * std::sqrt(std::max(0.0, r * r - y * y)) *
+                   (std::sqrt(121 - y * y) - std::sqrt(16 - y * y));
+        });
+    };
+    CHECK(narrow - desk.volume() == Approx(taken(2.5) - taken(2)).epsilon(1e-4));
+    CHECK_FALSE(desk.model().proof->proved()); // the sheet shows it narrower
+    hands::key("ctrl+z");
+    desk.waitIdle();
+    CHECK(desk.volume() == Approx(narrow));
+    CHECK(desk.model().proof->proved());
 }

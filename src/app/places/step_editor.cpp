@@ -386,7 +386,7 @@ void StepEditor::showNumbers() {
         numbers_[i].field->setNumber(*shown[i].second);
         const StepNumber* n = shown[i].second;
         numbers_[i].field->setPlaceholderText(n == &step_.hole.diameter || n == &step_.hole.wide
-                                                  ? tr("as the circle")
+                                                  ? lies(step_) ? tr("as its walls") : tr("as the circle")
                                               : n == &step_.hole.depth  ? tr("through")
                                               : n == &step_.second_size ? tr("the same")
                                                                         : QString());
@@ -477,7 +477,7 @@ void StepEditor::takeAreas(const PickedAreas& areas) {
 }
 
 void StepEditor::togglePlace(const MarkRef& place) {
-    if (step_.places.empty()) step_.view = place.view;
+    if (step_.places.empty()) step_.view = place.view, step_.axis = {};
     if (place.view != step_.view) return; // a stray click loses nothing
     if (!std::erase(step_.places, place.at)) step_.places.push_back(place.at);
     show();
