@@ -216,6 +216,11 @@ TEST_CASE(
     const Document d = built(crossed(), lying(kAlongX));
     CHECK(d.model().build.steps.back().what ==
           "1 hole, through, seen from the side in the front and the top view");
+    CHECK(told(block(), onBlock(R"({"kind": "hole", "view": "front", "centres": [[90, 10]], )" + kAlongX +
+                                "}")) == "no line runs beside the place to take the hole's width from");
+    CHECK(told(crossed(),
+               lying(kAlongX + R"(, "hole": {"kind": "counterbore", "wide": 5, "wide_depth": 5})")) ==
+          "the counterbore of 5 mm is no wider than the hole of 6 mm");
     CHECK(told(crossed(), lying(R"("axis": {"view": "left", "at": [25, 10]})")) ==
           "there is no left view on the sheet");
     CHECK(told(crossed(), lying(R"("axis": {"view": "front", "at": [40, 10]})")) ==

@@ -32,17 +32,30 @@ Vec2 lyingCentre(const Figure& f, const FigureView& across, Vec2 drawn) {
     return {dot(now, across.right), dot(now, across.up)};
 }
 
-/// The same of a hole that lies in a view: `centre` is where it now stands in the plane across it.
-Sizes sizesOfLying(const Figure& f, const Step& s, Vec2 on_axis, const FigureView& across, Vec2 centre) {
+/// Sizes of a widened hole, if they go together.
+Result<Sizes> fitting(const HoleShape& h, const Sizes& s) {
+    const bool widened = h.kind != HoleKind::plain && h.kind != HoleKind::tapered;
+    if (widened && !(s.wide > s.diameter))
+        return failure(ErrorCode::impossible,
+                       fmt::format("the {} of {:g} mm is no wider than the hole of {:g} mm", nameOf(h.kind),
+                                   s.wide, s.diameter));
+    return s;
+}
+
+/// The sizes of a hole that lies in a view; `centre` is where it now stands in the plane across it.
+Result<Sizes> sizesOfLying(const Figure& f, const Step& s, Vec2 on_axis, const FigureView& across,
+                           Vec2 centre) {
     Sizes r{s.hole.diameter, s.hole.wide, s.hole.wide_depth};
     const FigureView& v = *f.viewNamed(s.view);
     r.curve = wallBeside(f, v, on_axis, s.axis_upright);
-    if (r.curve < 0 || r.diameter > 0) return r;
+    if (r.diameter > 0) return fitting(s.hole, r);
+    if (r.curve < 0)
+        return failure(ErrorCode::impossible, "no line runs beside the place to take the hole's width from");
     const Vec2 wall = startOf(f.curve(r.curve));
     const double aside = s.axis_upright ? wall.x : wall.y;
     const Axis axis = s.axis_upright ? v.axes.right : v.axes.up;
     r.diameter = 2 * std::abs(aside - (across.axes.right == axis ? centre.x : centre.y));
-    return r;
+    return fitting(s.hole, r);
 }
 
 Result<Sizes> sizesOf(const Figure& f, const HoleShape& h, const Concentric& circles) {
@@ -66,11 +79,7 @@ Result<Sizes> sizesOf(const Figure& f, const HoleShape& h, const Concentric& cir
                 fmt::format("no second circle stands there to take the size of the {} from", nameOf(h.kind)));
         r.wide = circles.diameter(f, next);
     }
-    if (!(r.wide > r.diameter))
-        return failure(ErrorCode::impossible,
-                       fmt::format("the {} of {:g} mm is no wider than the hole of {:g} mm", nameOf(h.kind),
-                                   r.wide, r.diameter));
-    return r;
+    return fitting(h, r);
 }
 
 /// The half profile from the axis at the top round to the axis at the bottom. `top` is how far it begins
@@ -183,8 +192,8 @@ Result<StepBody> holed(const Figure& f, const Step& s, int index, const TopoDS_S
     for (size_t i = 0; i < s.places.size(); ++i) {
         const Concentric circles =
             lies(s) ? Concentric{lyingCentre(f, *v, of->centres[i]), {}} : circlesAt(f, *v, s.places[i]);
-        auto sizes = lies(s) ? Result<Sizes>(sizesOfLying(f, s, s.places[i], *v, circles.centre))
-                             : sizesOf(f, s.hole, circles);
+        auto sizes =
+            lies(s) ? sizesOfLying(f, s, s.places[i], *v, circles.centre) : sizesOf(f, s.hole, circles);
         if (!sizes) return tl::make_unexpected(sizes.error());
         const double begins = solid.IsNull() ? 0
                                              : lengthToSolid(solid, *course, plane, circles.centre,
