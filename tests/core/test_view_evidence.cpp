@@ -267,6 +267,16 @@ TEST_CASE(
     w.line(60, 0, 80, 0).line(80, 0, 80, 40).line(80, 40, 60, 40).line(60, 40, 60, 30).line(60, 10, 60, 0);
     w.line(20, 10, 60, 10, "RED").line(20, 30, 60, 30, "RED");
     CHECK(find(w.done()).set.views.size() == 1);
+    // Rims within a view, joined by hidden lines that touch its outline nowhere: all of them are its own.
+    DxfText r;
+    r.layer("HIDDEN", "HIDDEN");
+    r.entities();
+    r.box(0, 0, 80, 40);
+    for (double x : {10.0, 50.0}) r.box(x, 10, x + 20, 30);
+    for (double y : {15.0, 25.0}) r.line(30, y, 50, y, "HIDDEN");
+    const Found one = find(r.done());
+    REQUIRE(one.set.views.size() == 1);
+    CHECK(one.set.views[0].entities.size() == 14);
 }
 
 TEST_CASE("a label stands above or below its view, as far off as the view is large") {

@@ -83,12 +83,17 @@ void splitBridged(const Drawing& d, const CleanSheet& s, std::vector<Group>& gro
         2000; // larger groups are no small sheet's views tied together by a few lines
     LeftOut projection{"projection", {}};
     std::vector<Group> all;
+    // Large ones first: what lies within a view, as holes whose rims hidden lines join, is its own.
+    std::ranges::stable_sort(groups, std::ranges::greater{}, [](const Group& g) { return g.box.diagonal(); });
     for (Group& g : groups) {
+        const auto nested = [&] {
+            return std::ranges::any_of(all, [&](const Group& o) { return o.box.contains(g.box); });
+        };
         std::set<Style> styles;
         if (g.entities.size() <= kMostLines)
             for (int e : g.entities) styles.insert(styleOf(d.entities[e]));
         std::vector<Group> parts;
-        if (styles.size() > 1 && styles.size() < 8)
+        if (styles.size() > 1 && styles.size() < 8 && !nested())
             for (const Style& style : styles) {
                 std::vector<int> bridges;
                 if (parts = without(d, s, g, style, bridges); parts.empty()) continue;

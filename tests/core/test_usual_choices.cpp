@@ -1,0 +1,119 @@
+#include "core/figure/areas.h"
+#include "core/proposing/judge.h"
+#include "core/proposing/usual_choices.h"
+#include "support/samples.h"
+
+#include <catch2/catch.hpp>
+#include <cmath>
+#include <fstream>
+#include <numbers>
+
+// Of several solids that fit every line the one that people mean.
+using namespace prism;
+using namespace prism::test;
+
+namespace {
+
+constexpr double kHole = std::numbers::pi * 16 * 10; ///< mm³, of one plate
+
+/// Two plates of 60 x 60 x 10, one 40 above the other, on a block of 36 x 36 whose corners stand in the way
+/// of the holes of diameter 8, 10 from the plates' corners. Front, top and right view; `lower`: the walls of
+/// the lower plate's holes are drawn.
+Document twoPlates(bool lower) {
+    DxfText t;
+    t.layer("OUTLINE").layer("HIDDEN", "HIDDEN");
+    t.entities();
+    for (double o : {0.0, 90.0}) {
+        t.box(o, 0, o + 60, 10).box(o, 50, o + 60, 60);
+        for (double x : {12.0, 48.0}) t.line(o + x, 10, o + x, 50);
+        for (double x : {6.0, 14.0, 46.0, 54.0}) {
+            t.line(o + x, 50, o + x, 60, "HIDDEN");
+            if (lower) t.line(o + x, 0, o + x, 10, "HIDDEN");
+        }
+    }
+    t.box(0, 90, 60, 150);
+    const double end = 10 + std::sqrt(12.0); // where the block's edges leave a circle
+    for (double v : {12.0, 48.0}) {
+        t.line(end, 90 + v, 60 - end, 90 + v, "HIDDEN").line(v, 90 + end, v, 150 - end, "HIDDEN");
+        for (auto [a, b] : {std::pair{12.0, end}, {60 - end, 48.0}})
+            t.line(a, 90 + v, b, 90 + v).line(v, 90 + a, v, 90 + b);
+    }
+    for (double x : {10.0, 50.0})
+        for (double y : {100.0, 140.0}) t.circle(x, y, 4);
+    t.text(90, 90, "THIRD ANGLE PROJECTION");
+    const std::string path = temporary("plates.dxf");
+    std::ofstream(path) << t.done();
+    return opened(path);
+}
+
+Step drawnThrough(const Figure& f, Operation operation, std::vector<Vec2> areas, double from, double to) {
+    Step s;
+    s.kind = StepKind::extrude, s.operation = operation, s.view = f.views.front().name;
+    for (const FigureView& v : f.views)
+        if (v.role() == Role::top) s.view = v.name;
+    s.areas = std::move(areas);
+    s.from.kind = s.to.kind = Bound::Kind::place;
+    s.from.place = {30, 30, from}, s.to.place = {30, 30, to};
+    return s;
+}
+
+/// The plates and the block, the upper plate with all holes and the lower one with those at these places.
+std::vector<Step> plates(const Figure& f, const AreaSets& areas, const std::vector<Vec2>& lower) {
+    std::vector<Vec2> all, block, upper_holes, lower_holes;
+    const auto in = [](const std::vector<Vec2>& centres, Vec2 p) {
+        return std::ranges::any_of(centres, [&](Vec2 c) { return distance(c, p) < 4; });
+    };
+    for (const ClosedArea& a : areas.drawn) {
+        if (f.viewById(a.view)->role() != Role::top) continue;
+        all.push_back(a.seed);
+        if (a.seed.x > 12 && a.seed.x < 48 && a.seed.y > 12 && a.seed.y < 48) block.push_back(a.seed);
+        if (in({{10, 10}, {50, 10}, {10, 50}, {50, 50}}, a.seed)) upper_holes.push_back(a.seed);
+        if (in(lower, a.seed)) lower_holes.push_back(a.seed);
+    }
+    std::vector<Step> steps{
+        drawnThrough(f, Operation::add, all, 0, 10), drawnThrough(f, Operation::add, all, 50, 60),
+        drawnThrough(f, Operation::add, block, 10, 50), drawnThrough(f, Operation::cut, upper_holes, 50, 60)};
+    if (!lower_holes.empty()) steps.push_back(drawnThrough(f, Operation::cut, lower_holes, 0, 10));
+    return steps;
+}
+
+struct Preferred {
+    bool clean;
+    double before, after;
+    std::vector<Alternative> others;
+};
+
+Preferred preferred(bool lower_drawn, const std::vector<Vec2>& lower) {
+    const Document d = twoPlates(lower_drawn);
+    const Figure& f = d.model().figure;
+    NoProgress quiet;
+    const AreaSets areas(f, quiet);
+    Work work;
+    Judge best(f, areas, {}, LineKinds::told, Effort::thorough, work, quiet);
+    best.consider(plates(f, areas, lower), "by hand");
+    const double before = best.volume;
+    preferUsual(f, areas, best);
+    return {best.clean, before, best.volume, best.others};
+}
+
+} // namespace
+
+TEST_CASE("holes that lines of others stand for are where those of the same axis are") {
+    const double plates = 2 * 36000 + 36 * 36 * 40 - 4 * kHole;
+    for (const std::vector<Vec2>& lower :
+         {std::vector<Vec2>{{10, 10}, {50, 50}}, {{50, 10}, {10, 50}}, {{10, 10}, {50, 50}, {50, 10}}}) {
+        const Preferred p = preferred(true, lower);
+        REQUIRE(p.clean);
+        CHECK(p.before == Approx(plates - static_cast<double>(lower.size()) * kHole));
+        CHECK(p.after == Approx(plates - 4 * kHole));
+        REQUIRE(p.others.size() == 1);
+        CHECK(p.others.front().volume == Approx(p.before));
+    }
+}
+
+TEST_CASE("a plate whose holes no line shows stays whole behind one that has them") {
+    const Preferred p = preferred(false, {});
+    REQUIRE(p.clean);
+    CHECK(p.after == Approx(2 * 36000 + 36 * 36 * 40 - 4 * kHole));
+    CHECK(p.others.empty());
+}
