@@ -1,6 +1,7 @@
 #pragma once
 #include "core/base/curve.h"
 
+#include <cstdint>
 #include <functional>
 
 namespace prism {
@@ -14,7 +15,9 @@ class CurveCells {
     void forEachCell(const std::function<void(const std::vector<int>&)>& f) const;
 
   private:
-    std::vector<std::pair<std::pair<long long, long long>, int>> entries_; ///< sorted
+    /// Sorted by a number of the cell that few bits make: sorting is most of the work. Cells so far apart
+    /// that they share one count as the same.
+    std::vector<std::pair<std::uint64_t, int>> entries_;
 };
 
 } // namespace prism

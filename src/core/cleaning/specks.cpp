@@ -37,7 +37,7 @@ void setSpecksAside(Workbench& w) {
         if (alone(0) && alone(1)) small.push_back(i);
     }
     if (small.empty()) return;
-    const NearPieces near(w, web->pieces, w.touch());
+    const NearPieces near(w, web->pieces, w.touch(), 2 * small.size());
     for (size_t i : small) {
         const Curve& c = w.curve(web->pieces[i]);
         const auto free = [&](Vec2 end) {

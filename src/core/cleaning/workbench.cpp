@@ -124,9 +124,8 @@ Nodes::Nodes(const Workbench& w, const std::vector<Piece>& pieces)
         if (of_[i] >= 0) ends_[next[of_[i]]++] = {static_cast<int>(i / 2), static_cast<int>(i % 2)};
 }
 
-NearPieces::NearPieces(const Workbench& w, const std::vector<Piece>& pieces, double usual) {
-    // Cells that few lines pass: on a crowded sheet far smaller than the lines are long.
-    constexpr double kMostCells = 24; // of one line, on average
+NearPieces::NearPieces(const Workbench& w, const std::vector<Piece>& pieces, double usual,
+                       std::optional<size_t> questions) {
     double total = 0;
     Box2 box;
     for (const Piece& p : pieces) {
@@ -134,9 +133,13 @@ NearPieces::NearPieces(const Workbench& w, const std::vector<Piece>& pieces, dou
         box.add(startOf(w.curve(p)));
     }
     const double n = static_cast<double>(std::max<size_t>(1, pieces.size()));
+    // Cells that few lines pass: on a crowded sheet far smaller than the lines are long. What an answer costs
+    // falls with the cells of one line as what making them costs rises.
+    const double often = questions ? std::min(1.0, static_cast<double>(*questions) / n) : 1.0;
+    const double most_cells = std::max(1.0, 24 * std::sqrt(often)); // of one line, on average
     const double open = total / (4 * n),
                  crowded = box.valid() && total > 0 ? box.width() * box.height() / total : open;
-    cell_ = std::max({2 * usual, std::min(open, crowded), total / (kMostCells * n)});
+    cell_ = std::max({2 * usual, std::min(open, crowded), total / (most_cells * n)});
     if (!(cell_ > 0)) cell_ = 1; // nothing here has a length
     for (size_t i = 0; i < pieces.size(); ++i) {
         const Curve& c = w.curve(pieces[i]);

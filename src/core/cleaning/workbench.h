@@ -106,8 +106,10 @@ struct Web {
 /// Finds the pieces that pass near a point.
 class NearPieces {
   public:
-    /// `usual`: the distance that is mostly asked for.
-    NearPieces(const Workbench& w, const std::vector<Piece>& pieces, double usual);
+    /// `usual`: the distance that is mostly asked for; `questions`: how often, as often as there are pieces
+    /// where that is not known. For few questions it is made more coarsely, which is quicker.
+    NearPieces(const Workbench& w, const std::vector<Piece>& pieces, double usual,
+               std::optional<size_t> questions = {});
     /// Indices of pieces that may pass within the reach of p, without repeats, in a fixed order.
     std::vector<int> near(Vec2 p, double reach) const;
 
