@@ -1,6 +1,7 @@
 #include "core/building/unify.h"
 
 #include "core/base/geometry.h"
+#include "core/building/kernel.h"
 
 #include <BRepAdaptor_Curve.hxx>
 #include <BRepAdaptor_Surface.hxx>
@@ -10,6 +11,7 @@
 #include <BRep_Tool.hxx>
 #include <GProp_GProps.hxx>
 #include <Geom2d_Curve.hxx>
+#include <NCollection_DataMap.hxx>
 #include <ShapeUpgrade_UnifySameDomain.hxx>
 #include <TopExp.hxx>
 #include <TopExp_Explorer.hxx>
@@ -17,6 +19,7 @@
 #include <TopTools_IndexedMapOfShape.hxx>
 #include <TopTools_ListOfShape.hxx>
 #include <TopTools_MapOfShape.hxx>
+#include <TopTools_ShapeMapHasher.hxx>
 #include <TopoDS.hxx>
 #include <TopoDS_Edge.hxx>
 #include <TopoDS_Face.hxx>
@@ -24,6 +27,7 @@
 #include <algorithm>
 #include <map>
 #include <memory>
+#include <numeric>
 #include <optional>
 #include <vector>
 
@@ -36,7 +40,9 @@ constexpr double kSame = 1e-5; ///< mm and radians; wider than what the modeller
 bool onOneRound(const BRepAdaptor_Surface& a, const BRepAdaptor_Surface& b) {
     if (a.GetType() != b.GetType()) return false;
     const auto near = [](double x, double y) { return std::abs(x - y) <= kSame; };
-    const auto coaxial = [](const gp_Ax1& x, const gp_Ax1& y) { return x.IsCoaxial(y, kSame, kSame); };
+    const auto coaxial = [](const gp_Ax1& x, const gp_Ax1& y) { // whichever way they point
+        return x.IsCoaxial(y, kSame, kSame) || x.IsCoaxial(y.Reversed(), kSame, kSame);
+    };
     switch (a.GetType()) {
     case GeomAbs_Cylinder:
         return near(a.Cylinder().Radius(), b.Cylinder().Radius()) &&
@@ -78,7 +84,29 @@ std::optional<double> awayOf(const BRepAdaptor_Surface& s) {
     }
 }
 
-/// Faces by the round surface that they lie on, where there are several.
+/// The faces that hang together by common edges.
+std::vector<std::vector<TopoDS_Face>> connected(const std::vector<TopoDS_Face>& faces) {
+    std::vector<size_t> root(faces.size());
+    std::iota(root.begin(), root.end(), size_t{0});
+    const auto rootOf = [&](size_t i) {
+        while (root[i] != i) i = root[i] = root[root[i]];
+        return i;
+    };
+    NCollection_DataMap<TopoDS_Shape, size_t, TopTools_ShapeMapHasher> first; // by edge
+    for (size_t i = 0; i < faces.size(); ++i)
+        for (TopExp_Explorer x(faces[i], TopAbs_EDGE); x.More(); x.Next())
+            if (const size_t* other = first.Seek(x.Current()))
+                root[rootOf(i)] = rootOf(*other);
+            else
+                first.Bind(x.Current(), i);
+    std::map<size_t, std::vector<TopoDS_Face>> r;
+    for (size_t i = 0; i < faces.size(); ++i) r[rootOf(i)].push_back(faces[i]);
+    std::vector<std::vector<TopoDS_Face>> parts;
+    for (auto& [at, part] : r) parts.push_back(std::move(part));
+    return parts;
+}
+
+/// Faces by the round surface that they lie on, where several hang together.
 std::vector<std::vector<TopoDS_Face>> facesOnOneRound(const TopoDS_Shape& shape) {
     constexpr double kNear = 0.05; // mm; which groups are worth a closer look: a part may have very many
     std::vector<std::vector<TopoDS_Face>> groups;
@@ -101,29 +129,39 @@ std::vector<std::vector<TopoDS_Face>> facesOnOneRound(const TopoDS_Shape& shape)
         byPlace.emplace(*away, groups.size());
         groups.push_back({face}), surfaces.push_back(s);
     }
-    std::erase_if(groups, [](const auto& g) { return g.size() < 2; });
-    return groups;
+    std::vector<std::vector<TopoDS_Face>> r;
+    for (const auto& g : groups)
+        for (auto& one : connected(g))
+            if (one.size() > 1) r.push_back(std::move(one));
+    return r;
 }
 
-bool hasSeam(const TopoDS_Face& face) {
+/// Whether a face meets itself in an edge.
+bool closed(const TopoDS_Face& face) {
+    TopTools_MapOfShape seen;
     for (TopExp_Explorer x(face, TopAbs_EDGE); x.More(); x.Next())
-        if (BRep_Tool::IsClosed(TopoDS::Edge(x.Current()), face)) return true;
+        if (!seen.Add(x.Current())) return true;
     return false;
 }
 
-/// From where the angles of a round surface count.
-gp_Dir origin(const TopoDS_Face& face) {
+/// Where the angles of a round surface count from, and which way.
+gp_Ax3 originOf(const TopoDS_Face& face) {
     const BRepAdaptor_Surface s(face, false);
     switch (s.GetType()) {
     case GeomAbs_Cylinder:
-        return s.Cylinder().Position().XDirection();
+        return s.Cylinder().Position();
     case GeomAbs_Cone:
-        return s.Cone().Position().XDirection();
+        return s.Cone().Position();
     case GeomAbs_Sphere:
-        return s.Sphere().Position().XDirection();
+        return s.Sphere().Position();
     default:
-        return s.Torus().Position().XDirection();
+        return s.Torus().Position();
     }
+}
+
+bool sameAngles(const TopoDS_Face& a, const TopoDS_Face& b) {
+    const gp_Ax3 x = originOf(a), y = originOf(b);
+    return x.XDirection().Angle(y.XDirection()) <= kSame && x.YDirection().Angle(y.YDirection()) <= kSame;
 }
 
 /// Whether edges are far longer than corners are wide. By the shortest the modeller tells what is one place.
@@ -174,14 +212,13 @@ bool countOn(const std::vector<TopoDS_Face>& group) {
 }
 
 /// Whether the modeller can be trusted with making one face of these. It walks along their common border in
-/// angles that count up, unless one of them is closed round the axis. Where angles count from different
+/// angles that count up, unless each of them is closed round the axis. Where angles count from different
 /// directions, one face's do not go on where another's end, or corners are as wide as edges are long, it may
 /// not find where the border goes on, and looks for it for ever.
 bool mayBeOne(const std::vector<TopoDS_Face>& group) {
     if (!clearlyDrawn(group) || !countOn(group)) return false;
-    return std::ranges::any_of(group, hasSeam) || std::ranges::all_of(group, [&](const TopoDS_Face& f) {
-               return origin(f).Angle(origin(group.front())) <= kSame;
-           });
+    return std::ranges::all_of(group, closed) ||
+           std::ranges::all_of(group, [&](const TopoDS_Face& f) { return sameAngles(f, group.front()); });
 }
 
 /// Adds the edges that lie between faces of a group.
@@ -253,7 +290,13 @@ TopoDS_Shape unified(const TopoDS_Shape& shape, const Handle(BRepTools_History) 
     const double area = roundArea(shape);
     // What comes out wrong has changed the edges that it began with: each further attempt has its own.
     BRepBuilderAPI_Copy second(shape), third(shape);
-    if (const auto done = attempt(shape, groups, mayBeOne); !spoilt(faces, area, done->Shape())) {
+    const auto tried = [&](const TopoDS_Shape& of, const Groups& its) {
+        std::unique_ptr<ShapeUpgrade_UnifySameDomain> done;
+        const bool threw = thrownBy([&] { done = attempt(of, its, mayBeOne); }).has_value();
+        if (threw || spoilt(faces, area, done->Shape())) done.reset();
+        return done;
+    };
+    if (const auto done = tried(shape, groups)) {
         history->Merge(done->History());
         return done->Shape();
     }
@@ -264,9 +307,7 @@ TopoDS_Shape unified(const TopoDS_Shape& shape, const Handle(BRepTools_History) 
         history->Merge(done.History());
         return done.Shape();
     };
-    if (const auto done = attempt(second.Shape(), facesOnOneRound(second.Shape()), mayBeOne);
-        !spoilt(faces, area, done->Shape()))
-        return taken(second, *done);
+    if (const auto done = tried(second.Shape(), facesOnOneRound(second.Shape()))) return taken(second, *done);
     return taken(third, *attempt(third.Shape(), facesOnOneRound(third.Shape()),
                                  [](const std::vector<TopoDS_Face>&) { return false; }));
 }
