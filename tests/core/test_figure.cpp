@@ -272,3 +272,26 @@ TEST_CASE(
     }
     CHECK(circles >= 2);
 }
+
+TEST_CASE("the outermost places of an ellipse along the axes are marks, seen at its middle and its ends") {
+    DxfText t;
+    t.entities().box(0, 0, 100, 60);
+    t.group(0, "ELLIPSE").group(8, "OUTLINE");
+    t.group(10, 50).group(20, 30).group(11, 30).group(21, 0).group(40, 0.5).group(41, 0).group(42, 2 * kPi);
+    const Figure f = figureOf(t.done());
+    const auto level = [&](Axis axis, double value) {
+        const auto m = std::ranges::find_if(
+            f.marks, [&](const Mark& k) { return k.axis == axis && std::abs(k.value - value) < 1e-9; });
+        INFO(value);
+        REQUIRE(m != f.marks.end());
+        return m->others;
+    };
+    const FigureView& v = f.views.front();
+    const auto has = [](const std::vector<double>& all, std::vector<double> expected) {
+        return std::ranges::all_of(expected, [&](double e) {
+            return std::ranges::any_of(all, [&](double o) { return std::abs(o - e) < 1e-9; });
+        });
+    };
+    for (double x : {20.0, 80.0}) CHECK(has(level(v.axes.right, x), {15, 30, 45}));
+    for (double y : {15.0, 45.0}) CHECK(has(level(v.axes.up, y), {20, 50, 80}));
+}

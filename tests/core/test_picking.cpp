@@ -163,6 +163,7 @@ TEST_CASE("of circles in each other the smallest round the place is meant") {
     CHECK(distance(circleRound(d.model(), sheet({38.5, 20}))->at, centre + Vec2{8, 0}) < 1e-9);
     CHECK(circleRound(d.model(), sheet({41, 20}))->at == centre);
     CHECK_FALSE(circleRound(d.model(), sheet({47, 20})));
+    CHECK(circleRound(d.model(), sheet({45, 20}))->at == centre); // on the line itself
 }
 
 TEST_CASE("parts of the solid are told by kind, size and where they come from, and named for steps") {

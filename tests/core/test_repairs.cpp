@@ -178,6 +178,20 @@ TEST_CASE("two lines that stop short of their corner meet where they point") {
     CHECK(s.loose_ends.empty());
 }
 
+TEST_CASE("two lines beside each other that end apart meet half way") {
+    const CleanSheet s = clean(drawn(DxfText()
+                                         .entities()
+                                         .line(0, 0, 40, 0)
+                                         .line(40.1, 0.3, 0, 0.3)
+                                         .line(0, 0.3, 0, 30)
+                                         .line(0, 0, 0, -30)
+                                         .done()),
+                               {});
+    CHECK(kinds(s)["gap_closed"] == 1);
+    CHECK(distance(segment(s, 0).b, {40.05, 0.15}) < 1e-12);
+    CHECK(distance(segment(s, 1).a, {40.05, 0.15}) < 1e-12);
+}
+
 TEST_CASE("overshoots are trimmed and short lines reach the line they missed") {
     const CleanSheet s = clean(drawn(DxfText()
                                          .entities()

@@ -122,7 +122,6 @@ class MissedLines {
         if (u < u0 + kInside || u > u1 - kInside) return;
         const auto place = [&](double v) { return ElSLib::Value(u, v, k); };
         const Curve whole = Segment{back_(place(v0)), back_(place(v1))};
-        if (uncoveredOf(whole).empty()) return;
         // Held against the border curves themselves: chords of them end a line elsewhere.
         BRepClass_FaceClassifier within;
         const auto inside = [&](double v) {
@@ -131,16 +130,17 @@ class MissedLines {
                 return within.State() == TopAbs_IN;
             });
         };
-        for (const Interval& run : runsOf(v0, v1, inside)) {
-            const Curve c = Segment{back_(place(run.from)), back_(place(run.to))};
-            for (const Interval& gap : uncoveredOf(c)) {
+        for (const Interval& gap : uncoveredOf(whole)) { // where the face is narrower, nothing is missed
+            const double from = v0 + gap.from * (v1 - v0), to = v0 + gap.to * (v1 - v0);
+            for (const Interval& run : runsOf(from, to, inside)) {
+                const Curve c = Segment{back_(place(run.from)), back_(place(run.to))};
+                if (lengthOf(c) < 100 * kSame) continue;
                 const auto at = [&](double t) { return place(run.from + t * (run.to - run.from)); };
-                if (lengthOf(c) * (gap.to - gap.from) < 100 * kSame) continue;
                 const auto seen = [&](double t) { return isSeen(at(t), out); };
                 const auto hides = [&](double t) { return !seen(t); };
-                for (const Interval& i : runsOf(gap.from, gap.to, seen))
+                for (const Interval& i : runsOf(0, 1, seen))
                     lines_.push_back({ProjectedLine::Kind::visible, part(c, i.from, i.to)});
-                for (const Interval& i : runsOf(gap.from, gap.to, hides))
+                for (const Interval& i : runsOf(0, 1, hides))
                     lines_.push_back({ProjectedLine::Kind::hidden, part(c, i.from, i.to)});
             }
         }
