@@ -436,3 +436,48 @@ TEST_CASE("a view that nothing places is told, and what it is lacking") {
     CHECK(unplaced()[0].starts_with("No cutting line with its letter is found for DETAIL C"));
     CHECK(d.model().figure.views.size() == 4);
 }
+
+TEST_CASE("an auxiliary view that shows the slanted face alone is held against the solid as far as it goes") {
+    // A block of 80 x 60 whose corner is cut off at 45 degrees; the view square to the cut shows nothing
+    // else.
+    const auto sheet = [](double shown) {
+        DxfText t;
+        t.entities();
+        t.line(0, 0, 80, 0).line(80, 0, 80, 20).line(80, 20, 40, 60).line(40, 60, 0, 60).line(0, 60, 0, 0);
+        t.box(0, 160, 80, 200).line(40, 160, 40, 200);
+        const Vec2 out = normalized(Vec2{1, 1});
+        const Vec2 low{80, 20}, high{40, 60};
+        const Vec2 corners[]{low + out * 40.0, high + out * 40.0, high + out * (40 + shown),
+                             low + out * (40 + shown)};
+        for (int i = 0; i < 4; ++i) {
+            const Vec2 a = corners[i], b = corners[(i + 1) % 4];
+            t.line(a.x, a.y, b.x, b.y);
+        }
+        return t.text(0, -40, "THIRD ANGLE PROJECTION").done();
+    };
+    const auto auxiliaryOf = [&](double shown) {
+        const std::string path = temporary("slanted.dxf");
+        std::ofstream(path) << sheet(shown);
+        Document d = opened(path);
+        REQUIRE(d.model().views.views.size() == 3);
+        Choices c = d.choices();
+        Step base;
+        base.kind = StepKind::extrude, base.reach = Reach::through, base.view = ViewName(Role::front, "");
+        for (const ClosedArea& a : d.model().areas.drawn)
+            if (d.model().figure.viewById(a.view)->role() == Role::front) base.areas = {a.seed};
+        c.steps = {base};
+        REQUIRE(d.apply("Build", c, quiet));
+        REQUIRE(d.model().proof);
+        for (const ViewProof& v : d.model().proof->views)
+            if (v.name.role == Role::auxiliary) return v;
+        FAIL("no auxiliary view");
+        return ViewProof{};
+    };
+    const ViewProof whole = auxiliaryOf(40);
+    CHECK(whole.matched == 4);
+    CHECK(whole.missing == 0);
+    CHECK(whole.extra == 0);
+    // A face drawn four short: its end, and the ends of its sides, are no lines of the solid.
+    const ViewProof less = auxiliaryOf(36);
+    CHECK(less.missing > 0);
+}

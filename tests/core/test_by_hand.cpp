@@ -37,6 +37,21 @@ AddedDimension measuredOn(const Drawing& d, const AddedDimension& a, double expe
 
 } // namespace
 
+TEST_CASE("a place a little beside a view is its own, by the view's size, and a line's view wins") {
+    ViewSet set;
+    View small, large;
+    small.id = 0, small.box_sheet = {{0, 0}, {3, 4}};
+    large.id = 1, large.box_sheet = {{100, 0}, {180, 60}};
+    set.views = {small, large};
+    set.view_of_entity = {1, -1};
+    CHECK(viewAt(set, {3.2, 2}, -1) == 0);
+    CHECK(viewAt(set, {3.3, 2}, -1) == -1);
+    CHECK(viewAt(set, {184.5, 30}, -1) == 1); // a twentieth of 100
+    CHECK(viewAt(set, {185.5, 30}, -1) == -1);
+    CHECK(viewAt(set, {1, 1}, 0) == 1);
+    CHECK(viewAt(set, {1, 1}, 1) == 0);
+}
+
 TEST_CASE("two places of two views are tied along every axis that both show, and only those") {
     const Laid l(Convention::third);
     const auto tie = [&](Role a, Role b) {

@@ -46,6 +46,31 @@ std::string flange(Vec2 bolts, Vec2 one = {}) {
 
 } // namespace
 
+TEST_CASE(
+    "lines without a counterpart are supposed too many, four of a view at most, pieces of chains never") {
+    NoProgress quiet;
+    const auto tooMany = [&](const std::vector<double>& at, bool chained = false) {
+        DxfText t;
+        t.layer("HIDDEN", "HIDDEN").entities().text(0, -60, "THIRD ANGLE");
+        t.box(0, 0, 80, 40).box(0, 80, 80, 130).box(120, 0, 170, 40);
+        for (double x : at) t.line(x, 0, x, 40);
+        if (chained) {
+            t.group(0, "LWPOLYLINE").group(8, "OUTLINE").group(90, "3").group(70, "0");
+            t.group(10, 25).group(20, 0).group(10, 25).group(20, 30).group(10, 0).group(20, 30);
+        }
+        return unmatchedLines(inputOf(drawnSheet(t.done())), quiet);
+    };
+    CHECK(tooMany({}).empty());
+    const auto one = tooMany({65});
+    REQUIRE(one.size() == 1);
+    CHECK(one[0].numbers.at("length") == Approx(40));
+    CHECK(distance(one[0].at_sheet.front(), {65, 20}) < 1e-6);
+    REQUIRE(one[0].remedies.size() == 1);
+    CHECK(one[0].remedies[0].kind == "delete_line");
+    CHECK(tooMany({10, 20, 30, 40, 50, 60}).size() == 4);
+    for (const Finding& f : tooMany({}, true)) CHECK(std::abs(f.at_sheet.front().x - 25) > 1);
+}
+
 TEST_CASE("a line of the outline that is drawn hidden is told, for nothing lies before an outline") {
     NoProgress quiet;
     CHECK(hiddenOutlines(inputOf(drawnSheet(slotted())), quiet).empty());

@@ -47,6 +47,16 @@ TEST_CASE("ratios, words and whole numbers are found where they stand") {
     CHECK(s.whole() == 9);
     CHECK(s.atEnd());
     CHECK_FALSE(TextScanner("1234567890123456").whole());
+    // An exponent is an e with digits; any other letter is none of the number.
+    for (const auto& [text, value, rest] : std::vector<std::tuple<std::string, double, std::string>>{
+             {"5x3", 5, "x3"}, {"-2e3", -2000, ""}, {"2E-3", 0.002, ""}, {"4e", 4, "e"}, {"7H7", 7, "H7"}}) {
+        TextScanner n(text);
+        INFO(text);
+        const auto v = n.signedNumber();
+        REQUIRE(v);
+        CHECK(*v == Approx(value));
+        CHECK(n.rest() == rest);
+    }
 }
 
 TEST_CASE("parentheses round words make no reference dimension, those round the number do") {
