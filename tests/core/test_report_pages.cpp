@@ -1,6 +1,8 @@
 #include "core/reporting/report.h"
 #include "support/samples.h"
 
+#include <sstream>
+
 // Where things stand on the pages of a report, as they are read back from the written file, mm from the lower
 // left corner of an A4 page.
 using namespace prism;
@@ -140,6 +142,41 @@ TEST_CASE("what does not fit goes on at the top of the next page, a heading with
     CHECK(lowest > kMargin - 1);
     CHECK(lowest < kMargin + 30); // the page is used
     CHECK(highest > kHeight - kMargin - 8);
+}
+
+TEST_CASE("rows of a table that wrap go on at the next page whole") {
+    Report r;
+    r.title = "Title", r.verdict = "Verdict";
+    ReportTable t{{0.2, 0.8}, {"No.", "What"}, {}};
+    for (int i = 0; i < 25; ++i) {
+        std::string words;
+        for (int k = 0; k < 40; ++k) words += fmt::format("w{}-{} ", i, k); // three lines or so
+        t.rows.push_back({fmt::format("row {}", i), words});
+    }
+    r.parts.push_back({"Table", {}, {}, t});
+    r.parts.push_back({"After", {}, picture(), {}}); // a page of words alone would be read as a scan
+    std::map<std::string, int> page_of;              // by word
+    for (int page : {1, 2}) {
+        const Page read = pageOf(r, page);
+        double below = kHeight;
+        for (const SheetText& text : read.texts) {
+            below = std::min(below, text.position.y);
+            std::istringstream words(text.content);
+            for (std::string w; words >> w;) page_of.emplace(w, page);
+        }
+        CHECK(below > kMargin - 1);
+    }
+    int second = 0;
+    for (int i = 0; i < 25; ++i) {
+        const auto first = page_of.find(fmt::format("w{}-0", i)),
+                   last = page_of.find(fmt::format("w{}-39", i));
+        INFO(i);
+        REQUIRE(first != page_of.end());
+        REQUIRE(last != page_of.end());
+        CHECK(first->second == last->second);
+        second += first->second == 2;
+    }
+    CHECK(second > 5);
 }
 
 TEST_CASE("the verdict of a report counts errors and warnings apart and leaves notes out") {
