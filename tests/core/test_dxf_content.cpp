@@ -274,9 +274,11 @@ TEST_CASE("texts stand by whichever of their points and corners the file names")
 
 TEST_CASE(
     "a spline of the first degree is the chain of its poles, one of the second the parabola they make") {
-    const auto splineOf = [](int degree, const std::vector<double>& knots, const std::vector<Vec2>& poles) {
+    const auto splineOf = [](int degree, const std::vector<double>& knots, const std::vector<Vec2>& poles,
+                             const std::vector<double>& weights = {}) {
         std::string e = fmt::format("0\nSPLINE\n8\n0\n71\n{}\n", degree);
         for (double k : knots) e += fmt::format("40\n{}\n", k);
+        for (double w : weights) e += fmt::format("41\n{}\n", w);
         for (Vec2 p : poles) e += fmt::format("10\n{}\n20\n{}\n", p.x, p.y);
         return read(sheet("", e)).entities.at(0).curves;
     };
@@ -286,4 +288,12 @@ TEST_CASE(
     const auto bowed = splineOf(2, {0, 0, 0, 1, 1, 1}, {{0, 0}, {10, 20}, {20, 0}});
     REQUIRE(bowed.size() == 1);
     CHECK(distance(pointAt(bowed[0], 0.5), {10, 10}) < 1e-9);
+    // With weights a quarter of a circle; with fewer weights than poles they are none.
+    const std::vector<Vec2> corner{{10, 0}, {10, 10}, {0, 10}};
+    const auto round = splineOf(2, {0, 0, 0, 1, 1, 1}, corner, {1, std::sqrt(0.5), 1});
+    REQUIRE(round.size() == 1);
+    for (double t : {0.2, 0.5, 0.9}) CHECK(distance(pointAt(round[0], t), {0, 0}) == Approx(10));
+    const auto plain = splineOf(2, {0, 0, 0, 1, 1, 1}, corner, {1, std::sqrt(0.5)});
+    REQUIRE(plain.size() == 1);
+    CHECK(distance(pointAt(plain[0], 0.5), {7.5, 7.5}) < 1e-9);
 }

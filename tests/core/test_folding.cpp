@@ -209,6 +209,24 @@ TEST_CASE("folded into the box, every pane has the part's own coordinates") {
     }
 }
 
+TEST_CASE("a pane has one face over the whole of a rectangle, a stepped one a face for each part and step") {
+    PaneFrame pane{{0, 0, 0}, {1, 0, 0}, {0, 0, 1}, {0, 1, 0}, {}};
+    const Box2 over{{10, 3}, {50, 20}};
+    const auto flat = pane.faces(over);
+    REQUIRE(flat.size() == 1);
+    CHECK(flat[0].own == std::array<Vec2, 4>{Vec2{10, 3}, {50, 3}, {50, 20}, {10, 20}});
+    pane.parts = {{30, 5}, {50, 12}};
+    const auto stepped = pane.faces(over);
+    REQUIRE(stepped.size() == 3);
+    CHECK(stepped[0].own[0] == Vec2{10, 3});
+    CHECK(stepped[0].own[2] == Vec2{30, 20});
+    CHECK(stepped[0].at[0].y == Approx(5));
+    CHECK(stepped[1].at[0].y == Approx(5));
+    CHECK(stepped[1].at[1].y == Approx(12));
+    CHECK(stepped[2].own[0] == Vec2{30, 3});
+    CHECK(stepped[2].at[0].y == Approx(12));
+}
+
 TEST_CASE("laid flat, all panes lie in the front pane's plane and stand where the sheet has them") {
     const PartBox part{{0, 0, 0}, {100, 60, 40}};
     for (Convention c : {Convention::first, Convention::third}) {

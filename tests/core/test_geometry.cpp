@@ -400,6 +400,17 @@ TEST_CASE("an arc prolonged goes on along its circle by the length asked for, at
     }
 }
 
+TEST_CASE("a free-form curve that is asked to begin where it ends stays as it is") {
+    const Curve c = splineThrough({{0, 0}, {10, 5}, {20, 0}});
+    CHECK(lengthOf(endedAt(c, 0, {20, 0})) == Approx(lengthOf(c)));
+    CHECK(lengthOf(endedAt(c, 1, {0, 0})) == Approx(lengthOf(c)));
+    const Vec2 on = pointAt(c, 0.25);
+    CHECK(distance(startOf(endedAt(c, 0, on)), on) < 1e-6);
+    CHECK(distance(endOf(endedAt(c, 0, on)), {20, 0}) < 1e-9);
+    CHECK(distance(endOf(endedAt(c, 1, on)), on) < 1e-6);
+    CHECK(distance(startOf(endedAt(c, 1, on)), {0, 0}) < 1e-9);
+}
+
 TEST_CASE("one line far off, level or upright, does not stretch the extent of a drawing") {
     for (const Vec2 far : {Vec2{1e6, 20}, Vec2{-1e6, 20}, Vec2{30, 1e6}, Vec2{30, -1e6}}) {
         Drawing d;
