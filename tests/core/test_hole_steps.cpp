@@ -1,4 +1,5 @@
 #include "core/building/hole_note.h"
+#include "core/building/places.h"
 #include "core/building/thread.h"
 #include "core/project/project_file.h"
 #include "support/step_block.h"
@@ -242,4 +243,28 @@ TEST_CASE("a hole that lies in a view comes back from a file as it was, and goes
     NoProgress quiet;
     REQUIRE(driven.apply("Change", c, quiet));
     CHECK(kBlock - volumeOf(driven) == Approx(kPi * 16 * 80));
+}
+
+TEST_CASE("a hole at a place without a circle goes where the corner there goes, or the sheet about it") {
+    DxfText t;
+    t.entities().box(0, 0, 80, 20).box(0, 60, 80, 110).line(60, 60, 60, 110).text(0, -40, "THIRD ANGLE");
+    t.dimension(0, 60, 60, 60, 0, 50, 0).dimension(60, 110, 80, 110, 60, 120, 0).circle(20, 85, 4);
+    const std::string path = temporary("corner.dxf");
+    std::ofstream(path) << t.done();
+    Document d = opened(path);
+    Choices c = d.choices();
+    for (const LedgerEntry& e : d.model().ledger.entries)
+        if (std::abs(e.value - 60) < 1e-9) c.numbers[e.name].value = 64;
+    NoProgress quiet;
+    REQUIRE(d.apply("Wider", c, quiet));
+    const Figure& f = d.model().figure;
+    const auto top = std::ranges::find_if(f.views, [](const FigureView& v) { return v.role() == Role::top; });
+    const auto at = [&](Vec2 drawn) { return building::circlesAt(f, *top, drawn); };
+    CHECK(distance(at({60, 50}).centre, {64, 50}) < 1e-6);
+    CHECK(at({60, 50}).circles.empty());
+    CHECK(distance(at({70, 25}).centre, {74, 25}) < 1e-6); // between the two lines that moved
+    CHECK(distance(at({20, 25}).centre, {20, 25}) < 1e-6);
+    CHECK(at({20, 25}).circles.size() == 1);
+    CHECK(building::curveNear(f, *top, {40, 20}) == -1);
+    CHECK(building::curveNear(f, *top, {60, 20}) >= 0);
 }

@@ -35,8 +35,8 @@ Curve endedAt(const Curve& c, int side, Vec2 p) {
         return r.sweep * sign > 0 ? r : *a;
     }
     const double t = nearestParameter(c, p);
-    if (side == 0) return t > 1e-9 && t < 1 ? part(c, t, 1) : c;
-    return t > 0 && t < 1 - 1e-9 ? part(c, 0, t) : c;
+    if (t <= 1e-9 || t >= 1 - 1e-9) return c; // where it ends already, or nothing would be left of it
+    return side == 0 ? part(c, t, 1) : part(c, 0, t);
 }
 
 bool wavers(const std::vector<Curve>& chain) {
