@@ -149,6 +149,20 @@ TEST_CASE("a slanted line that strayed square to itself is told with how far") {
     CHECK(it->numbers.at("shift") == Approx(2));
 }
 
+TEST_CASE("an edge is held against each edge of the other view that has no counterpart") {
+    NoProgress quiet;
+    DxfText t;
+    t.layer("OUTLINE").entities().text(0, -60, "THIRD ANGLE");
+    t.box(0, 0, 80, 40).line(20, 0, 20, 40).box(0, 80, 80, 130).line(26, 80, 26, 130).line(33, 80, 33, 130);
+    std::vector<double> shifts;
+    for (const Finding& f : displacements(inputOf(drawnSheet(t.done())), false, quiet))
+        if (f.message.starts_with("The edge at X = 20.00 mm in the front view"))
+            shifts.push_back(f.numbers.at("shift"));
+    REQUIRE(shifts.size() == 2);
+    CHECK(shifts[0] == Approx(6)); // the nearest first
+    CHECK(shifts[1] == Approx(13));
+}
+
 TEST_CASE("holes of a bolt circle are told beside their place, some of them or all") {
     NoProgress quiet;
     const auto moved = [&](const std::string& dxf) {

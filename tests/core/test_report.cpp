@@ -170,6 +170,13 @@ TEST_CASE("what is written into a page cannot break it, and other endings are re
     CHECK(html.find("a &lt;b&gt; &amp; &quot;c&quot;.dxf") != std::string::npos);
     CHECK(html.find("x &gt; y &amp; z") != std::string::npos);
     CHECK(html.find("<b>") == std::string::npos);
+    // The page counts downwards: a word 8 above the lower edge of a picture of 40 is 32 below the upper one.
+    ReportPicture picture;
+    picture.size = {60, 40};
+    picture.words.push_back({{30, 8}, 3, 0, "here", Pen::marked});
+    Report drawn;
+    drawn.parts.push_back({"Picture", {}, picture, {}});
+    CHECK(htmlOf(drawn).find("translate(30.000 32.000)") != std::string::npos);
     const auto refused = writeReport(temporary("report.txt"), r);
     REQUIRE_FALSE(refused);
     CHECK(refused.error().code == ErrorCode::usage);

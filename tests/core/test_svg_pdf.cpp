@@ -268,6 +268,20 @@ TEST_CASE("a drawing within a drawing is scaled to its own box, in the middle un
     CHECK(distance(wide.b, {70, -70}) < 1e-9);
 }
 
+TEST_CASE("a box without height is none: the drawing keeps its own units") {
+    const auto line = [](const std::string& box) {
+        const Drawing d = svgSheet("<line x1=\"10\" y1=\"20\" x2=\"60\" y2=\"70\" stroke=\"black\"/>",
+                                   "width=\"200mm\" height=\"100mm\"" + box);
+        return std::get<Segment>(d.entities.at(0).curves.at(0));
+    };
+    const Segment plain = line("");
+    for (const char* box : {" viewBox=\"0 0 100 0\"", " viewBox=\"0 0 0 100\"", " viewBox=\"0 0 -5 100\""}) {
+        INFO(box);
+        CHECK(distance(line(box).a, plain.a) < 1e-9);
+        CHECK(distance(line(box).b, plain.b) < 1e-9);
+    }
+}
+
 TEST_CASE("rules of a style sheet are told apart without a blank between them") {
     const auto rules = svg::rulesIn(".a{stroke:red;stroke-width:2}.b,#c{stroke:blue}line { fill : none }");
     REQUIRE(rules.size() == 4);
