@@ -81,6 +81,27 @@ TEST_CASE("a text that differs alone is the likelier to be wrong, unless what is
     CHECK(first(83.777, "23", "") == "believe_text"); // nobody would have drawn 20.944
 }
 
+TEST_CASE("the remedy of a corner that stands open is where its lines meet when prolonged, else half way") {
+    const auto closedAt = [](Vec2 first, Vec2 second) {
+        DxfText t;
+        t.entities().line(0, 0, first.x, first.y).line(second.x, second.y, 50, 40);
+        t.line(50, 40, 0, 40).line(0, 40, 0, 0);
+        const Document d = sheet(t.done());
+        for (const Finding& f : d.model().findings)
+            for (const Remedy& r : f.remedies)
+                if (r.kind == "close_gap") {
+                    REQUIRE(r.change.lines.size() == 2);
+                    const Vec2 to = endOf(r.change.lines[0].curves.front());
+                    CHECK(distance(startOf(r.change.lines[1].curves.front()), to) < 1e-9);
+                    return to;
+                }
+        FAIL("nothing closes it");
+        return Vec2{};
+    };
+    CHECK(distance(closedAt({48.5, 0}, {50, 1}), {50, 0}) < 1e-9);
+    CHECK(distance(closedAt({48.5, 0}, {50, 0}), {50, 0}) < 1e-9);
+}
+
 TEST_CASE("rounding of a text is not a difference") {
     DxfText t;
     t.entities().box(0, 0, 33.333333, 20).dimension(0, 0, 33.333333, 0, 0, -10, 0, "33.3");

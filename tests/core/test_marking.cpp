@@ -309,3 +309,13 @@ TEST_CASE(
     CHECK(upright.angle == Approx(kPi / 2));
     CHECK(distance(upright.p10, {70, 60}) < 1e-9);
 }
+
+TEST_CASE("a dimension measures level or upright by the side of its places on which its line stands") {
+    const auto angle = [](Vec2 a, Vec2 b, Vec2 line) { return distanceDimension(a, b, line, false).angle; };
+    CHECK(angle({0, 0}, {30, 10}, {15, 25}) == 0);
+    CHECK(angle({0, 0}, {30, 10}, {45, 5}) == Approx(kPi / 2));
+    // Between the places what is longer counts; of two alike the upright one.
+    CHECK(angle({0, 0}, {30, 10}, {15, 5}) == 0);
+    CHECK(angle({0, 0}, {10, 30}, {5, 15}) == Approx(kPi / 2));
+    CHECK(angle({0, 0}, {10, 10}, {5, 5}) == Approx(kPi / 2));
+}
