@@ -292,6 +292,8 @@ TEST_CASE("the outermost places of an ellipse along the axes are marks, seen at 
             return std::ranges::any_of(all, [&](double o) { return std::abs(o - e) < 1e-9; });
         });
     };
+    CHECK(has(level(v.axes.right, 100), {0, 60})); // the ends of the border's side
+    CHECK(has(level(v.axes.up, 60), {0, 100}));
     for (double x : {20.0, 80.0}) CHECK(has(level(v.axes.right, x), {15, 30, 45}));
     for (double y : {15.0, 45.0}) CHECK(has(level(v.axes.up, y), {20, 50, 80}));
 }
