@@ -117,3 +117,35 @@ TEST_CASE("a plate whose holes no line shows stays whole behind one that has the
     CHECK(p.after == Approx(2 * 36000 + 36 * 36 * 40 - 4 * kHole));
     CHECK(p.others.empty());
 }
+
+TEST_CASE("round cuts from both sides that leave a piece no line shows are one through the part") {
+    DxfText t;
+    t.layer("OUTLINE").layer("HIDDEN", "HIDDEN");
+    t.entities().box(0, 0, 60, 20).box(0, 60, 60, 110).circle(30, 85, 4).text(0, -40, "THIRD ANGLE");
+    for (double x : {26.0, 34.0}) t.line(x, 0, x, 20, "HIDDEN");
+    const std::string path = temporary("facing.dxf");
+    std::ofstream(path) << t.done();
+    const Document d = opened(path);
+    const Figure& f = d.model().figure;
+    NoProgress quiet;
+    const AreaSets areas(f, quiet);
+    std::vector<Vec2> all, hole;
+    for (const ClosedArea& a : areas.drawn) {
+        if (f.viewById(a.view)->role() != Role::top) continue;
+        all.push_back(a.seed);
+        if (distance(a.seed, {30, 25}) < 4) hole.push_back(a.seed);
+    }
+    REQUIRE(hole.size() == 1);
+    Step first = drawnThrough(f, Operation::cut, hole, 0, 8),
+         other = drawnThrough(f, Operation::cut, hole, 12, 0);
+    first.from = {}, other.to = {};
+    Work work;
+    Judge best(f, areas, {}, LineKinds::told, Effort::thorough, work, quiet);
+    best.consider({drawnThrough(f, Operation::add, all, 0, 20), first, other}, "by hand");
+    REQUIRE_FALSE(best.steps.empty());
+    CHECK_FALSE(best.clean);
+    joinFacingCuts(f, areas, best);
+    CHECK(best.clean);
+    CHECK(best.steps.size() == 2);
+    CHECK(best.volume == Approx(60 * 50 * 20 - std::numbers::pi * 16 * 20));
+}

@@ -247,7 +247,9 @@ Result<Proposal> searched(const Figure& f, const AreaSets& areas, std::vector<Fa
                    !(demanded == Lines::most && effort == Effort::quick && best.near());
         };
         if (goesOn()) lookBesideFeatures(f, areas, {}, false, demanded, progress, best);
+        if (goesOn()) joinFacingCuts(f, areas, best);
         if (goesOn()) look(f, areas, demanded, Surfaces::all, progress, best);
+        if (goesOn()) joinFacingCuts(f, areas, best);
         if (goesOn()) lookBesideFeatures(f, areas, {}, true, demanded, progress, best);
         for (const std::vector<Round>& rounds : filletChoices(f))
             if (goesOn()) lookBesideFeatures(f, areas, rounds, false, demanded, progress, best);

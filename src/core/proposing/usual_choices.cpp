@@ -49,6 +49,15 @@ std::vector<Step> withThrough(const Figure& f, const AreaSets& areas, std::vecto
     return steps;
 }
 
+/// Whether two steps cut the same circles, one from each side.
+bool faceEachOther(const Figure& f, const AreaSets& areas, const Step& a, const Step& b) {
+    return a.view == b.view && a.reach == Reach::between && b.reach == Reach::between &&
+           (a.from.kind == Bound::Kind::outermost) != (b.from.kind == Bound::Kind::outermost) &&
+           (a.to.kind == Bound::Kind::outermost) != (b.to.kind == Bound::Kind::outermost) &&
+           cutsCircles(f, areas, a) && cutsCircles(f, areas, b) &&
+           std::ranges::is_permutation(a.areas, b.areas);
+}
+
 void preferThrough(const Figure& f, const AreaSets& areas, Judge& best) {
     for (size_t i = 0; i < best.steps.size(); ++i) {
         const Step& s = best.steps[i];
@@ -117,6 +126,17 @@ void joinFacingHoles(Judge& best) {
 }
 
 } // namespace
+
+void joinFacingCuts(const Figure& f, const AreaSets& areas, Judge& best) {
+    const std::vector<Step> kept = best.steps;
+    for (size_t i = 0; i < kept.size() && !best.clean; ++i)
+        for (size_t k = i + 1; k < kept.size() && !best.clean; ++k) {
+            if (!faceEachOther(f, areas, kept[i], kept[k])) continue;
+            std::vector<Step> steps = withThrough(f, areas, kept, k);
+            steps.erase(steps.begin() + static_cast<std::ptrdiff_t>(i));
+            best.consider(std::move(steps), "round cuts from both sides made one");
+        }
+}
 
 void preferUsual(const Figure& f, const AreaSets& areas, Judge& best) {
     preferThrough(f, areas, best);

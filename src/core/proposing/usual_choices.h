@@ -8,4 +8,8 @@ namespace prism {
 /// that face each other become one, where the solid stays the same. Only once something fits the sheet.
 void preferUsual(const Figure& f, const AreaSets& areas, Judge& best);
 
+/// Where nothing fits: round cuts from both sides that leave a piece between them are tried as one through
+/// the part. Lines of a keyway beside a cross hole as wide as it may stand for the ends of such a piece.
+void joinFacingCuts(const Figure& f, const AreaSets& areas, Judge& best);
+
 } // namespace prism
