@@ -121,31 +121,40 @@ TEST_CASE("a plate whose holes no line shows stays whole behind one that has the
 TEST_CASE("round cuts from both sides that leave a piece no line shows are one through the part") {
     DxfText t;
     t.layer("OUTLINE").layer("HIDDEN", "HIDDEN");
-    t.entities().box(0, 0, 60, 20).box(0, 60, 60, 110).circle(30, 85, 4).text(0, -40, "THIRD ANGLE");
-    for (double x : {26.0, 34.0}) t.line(x, 0, x, 20, "HIDDEN");
+    t.entities()
+        .box(0, 0, 60, 20)
+        .box(0, 60, 60, 110)
+        .circle(30, 85, 4)
+        .circle(10, 70, 3)
+        .text(0, -40, "THIRD ANGLE");
+    for (double x : {26.0, 34.0, 7.0, 13.0}) t.line(x, 0, x, 20, "HIDDEN");
     const std::string path = temporary("facing.dxf");
     std::ofstream(path) << t.done();
     const Document d = opened(path);
     const Figure& f = d.model().figure;
     NoProgress quiet;
     const AreaSets areas(f, quiet);
-    std::vector<Vec2> all, hole;
+    std::vector<Vec2> all, hole, second;
     for (const ClosedArea& a : areas.drawn) {
         if (f.viewById(a.view)->role() != Role::top) continue;
         all.push_back(a.seed);
         if (distance(a.seed, {30, 25}) < 4) hole.push_back(a.seed);
+        if (distance(a.seed, {10, 10}) < 3) second.push_back(a.seed);
     }
     REQUIRE(hole.size() == 1);
+    REQUIRE(second.size() == 1);
     Step first = drawnThrough(f, Operation::cut, hole, 0, 8),
          other = drawnThrough(f, Operation::cut, hole, 12, 0);
     first.from = {}, other.to = {};
+    Step third = first, fourth = other;
+    third.areas = fourth.areas = second;
     Work work;
     Judge best(f, areas, {}, LineKinds::told, Effort::thorough, work, quiet);
-    best.consider({drawnThrough(f, Operation::add, all, 0, 20), first, other}, "by hand");
+    best.consider({drawnThrough(f, Operation::add, all, 0, 20), first, other, third, fourth}, "by hand");
     REQUIRE_FALSE(best.steps.empty());
     CHECK_FALSE(best.clean);
     joinFacingCuts(f, areas, best);
     CHECK(best.clean);
     CHECK(best.steps.size() == 2);
-    CHECK(best.volume == Approx(60 * 50 * 20 - std::numbers::pi * 16 * 20));
+    CHECK(best.volume == Approx(60 * 50 * 20 - std::numbers::pi * (16 + 9) * 20));
 }

@@ -1,6 +1,7 @@
 #include "core/building/unify.h"
 
 #include "core/base/geometry.h"
+#include "core/base/groups.h"
 #include "core/building/kernel.h"
 
 #include <BRepAdaptor_Curve.hxx>
@@ -27,7 +28,6 @@
 #include <algorithm>
 #include <map>
 #include <memory>
-#include <numeric>
 #include <optional>
 #include <vector>
 
@@ -86,21 +86,16 @@ std::optional<double> awayOf(const BRepAdaptor_Surface& s) {
 
 /// The faces that hang together by common edges.
 std::vector<std::vector<TopoDS_Face>> connected(const std::vector<TopoDS_Face>& faces) {
-    std::vector<size_t> root(faces.size());
-    std::iota(root.begin(), root.end(), size_t{0});
-    const auto rootOf = [&](size_t i) {
-        while (root[i] != i) i = root[i] = root[root[i]];
-        return i;
-    };
+    Groups together(faces.size());
     NCollection_DataMap<TopoDS_Shape, size_t, TopTools_ShapeMapHasher> first; // by edge
     for (size_t i = 0; i < faces.size(); ++i)
         for (TopExp_Explorer x(faces[i], TopAbs_EDGE); x.More(); x.Next())
             if (const size_t* other = first.Seek(x.Current()))
-                root[rootOf(i)] = rootOf(*other);
+                together.join(static_cast<int>(i), static_cast<int>(*other));
             else
                 first.Bind(x.Current(), i);
-    std::map<size_t, std::vector<TopoDS_Face>> r;
-    for (size_t i = 0; i < faces.size(); ++i) r[rootOf(i)].push_back(faces[i]);
+    std::map<int, std::vector<TopoDS_Face>> r;
+    for (size_t i = 0; i < faces.size(); ++i) r[together.find(static_cast<int>(i))].push_back(faces[i]);
     std::vector<std::vector<TopoDS_Face>> parts;
     for (auto& [at, part] : r) parts.push_back(std::move(part));
     return parts;
@@ -261,11 +256,11 @@ bool spoilt(const TopTools_IndexedMapOfShape& before, double area, const TopoDS_
     return std::abs(roundArea(after) - area) > kSameArea * area;
 }
 
-using Groups = std::vector<std::vector<TopoDS_Face>>;
+using FaceGroups = std::vector<std::vector<TopoDS_Face>>;
 
 /// Neighbouring faces on one surface made one, but for the round ones of some groups.
 template <class MayUnite>
-std::unique_ptr<ShapeUpgrade_UnifySameDomain> attempt(const TopoDS_Shape& shape, const Groups& groups,
+std::unique_ptr<ShapeUpgrade_UnifySameDomain> attempt(const TopoDS_Shape& shape, const FaceGroups& groups,
                                                       MayUnite mayUnite) {
     auto u = std::make_unique<ShapeUpgrade_UnifySameDomain>(shape, true, true, false);
     TopTools_MapOfShape keep;
@@ -279,7 +274,7 @@ std::unique_ptr<ShapeUpgrade_UnifySameDomain> attempt(const TopoDS_Shape& shape,
 } // namespace
 
 TopoDS_Shape unified(const TopoDS_Shape& shape, const Handle(BRepTools_History) & history) {
-    const Groups groups = facesOnOneRound(shape);
+    const FaceGroups groups = facesOnOneRound(shape);
     if (groups.empty()) {
         const auto done = attempt(shape, groups, mayBeOne);
         history->Merge(done->History());
@@ -290,7 +285,7 @@ TopoDS_Shape unified(const TopoDS_Shape& shape, const Handle(BRepTools_History) 
     const double area = roundArea(shape);
     // What comes out wrong has changed the edges that it began with: each further attempt has its own.
     BRepBuilderAPI_Copy second(shape), third(shape);
-    const auto tried = [&](const TopoDS_Shape& of, const Groups& its) {
+    const auto tried = [&](const TopoDS_Shape& of, const FaceGroups& its) {
         std::unique_ptr<ShapeUpgrade_UnifySameDomain> done;
         const bool threw = thrownBy([&] { done = attempt(of, its, mayBeOne); }).has_value();
         if (threw || spoilt(faces, area, done->Shape())) done.reset();

@@ -10,24 +10,22 @@
 namespace prism {
 namespace {
 
-/// The circle that an area fills; null where its border is another.
-const Arc* circleOf(const ClosedArea& a, double tol) {
-    const auto* first = std::get_if<Arc>(&a.outer.front().shape);
-    const bool round = first && std::ranges::all_of(a.outer, [&](const AreaEdge& e) {
-                           const auto* arc = std::get_if<Arc>(&e.shape);
-                           return arc && distance(arc->centre, first->centre) <= tol &&
-                                  std::abs(arc->radius - first->radius) <= tol;
-                       });
-    return round ? first : nullptr;
-}
-
 /// Whether a step cuts nothing but full circles of a view.
 bool cutsCircles(const Figure& f, const AreaSets& areas, const Step& s) {
     const FigureView* v = f.viewNamed(s.view);
     if (!v || s.kind != StepKind::extrude || s.operation != Operation::cut || !s.tops.empty()) return false;
+    const double tol = f.tolerances.proof;
+    const auto isRound = [&](const ClosedArea& a) {
+        const auto* first = std::get_if<Arc>(&a.outer.front().shape);
+        return first && std::ranges::all_of(a.outer, [&](const AreaEdge& e) {
+                   const auto* arc = std::get_if<Arc>(&e.shape);
+                   return arc && distance(arc->centre, first->centre) <= tol &&
+                          std::abs(arc->radius - first->radius) <= tol;
+               });
+    };
     const auto isCircle = [&](Vec2 seed) {
         return std::ranges::any_of(areas.drawn, [&](const ClosedArea& a) {
-            return a.view == v->view && circleOf(a, f.tolerances.proof) && a.contains(seed);
+            return a.view == v->view && isRound(a) && a.contains(seed);
         });
     };
     return !s.areas.empty() && std::ranges::all_of(s.areas, isCircle);
@@ -72,8 +70,14 @@ void preferThrough(const Figure& f, const AreaSets& areas, Judge& best) {
 /// Holes of one axis in several places of the part, as in the flanges at both ends of a pipe, where in one
 /// place the lines of others stand for theirs: there as well.
 void preferAlike(const Figure& f, const AreaSets& areas, Judge& best) {
+    constexpr int kMostTries = 16; // each builds a solid and proves it
+    int tries = 0;
     const auto taken = [&](const FigureView& v, const LackingHoles& l,
                            std::span<const std::vector<Vec2>> holes) {
+        if (++tries > kMostTries) {
+            best.left_undone = "not every hole behind others of its axis was tried";
+            return false;
+        }
         Step cut;
         cut.kind = StepKind::extrude, cut.operation = Operation::cut, cut.view = v.name;
         for (const auto& seeds : holes) cut.areas.insert(cut.areas.end(), seeds.begin(), seeds.end());
@@ -128,14 +132,19 @@ void joinFacingHoles(Judge& best) {
 } // namespace
 
 void joinFacingCuts(const Figure& f, const AreaSets& areas, Judge& best) {
-    const std::vector<Step> kept = best.steps;
-    for (size_t i = 0; i < kept.size() && !best.clean; ++i)
-        for (size_t k = i + 1; k < kept.size() && !best.clean; ++k) {
-            if (!faceEachOther(f, areas, kept[i], kept[k])) continue;
-            std::vector<Step> steps = withThrough(f, areas, kept, k);
-            steps.erase(steps.begin() + static_cast<std::ptrdiff_t>(i));
-            best.consider(std::move(steps), "round cuts from both sides made one");
-        }
+    const auto joined = [&] {
+        const std::vector<Step> kept = best.steps;
+        for (size_t i = 0; i < kept.size(); ++i)
+            for (size_t k = i + 1; k < kept.size(); ++k) {
+                if (!faceEachOther(f, areas, kept[i], kept[k])) continue;
+                std::vector<Step> steps = withThrough(f, areas, kept, k);
+                steps.erase(steps.begin() + static_cast<std::ptrdiff_t>(i));
+                if (best.consider(std::move(steps), "round cuts from both sides made one")) return true;
+            }
+        return false;
+    };
+    while (!best.clean && joined()) {
+    } // a part may have several; each join leaves a step less
 }
 
 void preferUsual(const Figure& f, const AreaSets& areas, Judge& best) {
