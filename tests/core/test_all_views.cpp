@@ -282,7 +282,7 @@ TEST_CASE("every number of every view of the cover drives it, and every view fol
 TEST_CASE("hatching that does not fit the solid is told, with its area") {
     const Document d = builtCover();
     Model m = d.model();
-    CHECK(findingsOfProof(m).empty());
+    CHECK(findingsOfProof(m, quiet).empty());
     // The back wall above the bore, 10 by 18, is no longer hatched: its loop leaves the hatching's border.
     REQUIRE(m.figure.hatching.size() == 1);
     std::erase_if(m.figure.hatching[0].curves, [](const Curve& c) {
@@ -294,7 +294,7 @@ TEST_CASE("hatching that does not fit the solid is told, with its area") {
     CHECK(p->areas_off == 1);
     CHECK_FALSE(p->clean());
     m.proof = *p;
-    std::vector<Finding> found = findingsOfProof(m);
+    std::vector<Finding> found = findingsOfProof(m, quiet);
     REQUIRE(found.size() == 1);
     CHECK(found[0].kind == "hatching_suspect");
     CHECK(found[0].numbers.at("area") == Approx(180));
@@ -310,7 +310,7 @@ TEST_CASE("hatching that does not fit the solid is told, with its area") {
     p = prove(m.figure, m.views, m.build.shape, quiet);
     REQUIRE(p);
     m.proof = *p;
-    found = findingsOfProof(m);
+    found = findingsOfProof(m, quiet);
     REQUIRE(found.size() == 1);
     CHECK(found[0].numbers.at("area") == Approx(1200));
     CHECK(found[0].message.find("is hatched, but") != std::string::npos);

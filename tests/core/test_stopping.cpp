@@ -3,9 +3,11 @@
 
 #include "core/building/combine.h"
 #include "core/building/kernel.h"
+#include "core/building/stoppable.h"
 #include "core/project/propose_for.h"
 
 #include <BRepPrimAPI_MakeCylinder.hxx>
+#include <future>
 #include <gp_Ax2.hxx>
 
 using namespace prism;
@@ -122,4 +124,45 @@ TEST_CASE("the modeller asks whether to go on while it joins bodies, and stops t
         CHECK_THROWS_AS(stopped.whole(stop), KernelError);
         CHECK(stopped.settled().IsNull());
     }
+}
+
+TEST_CASE("work that cannot be stopped is left to end by itself") {
+    std::promise<void> go, gone;
+    StopsAt stop(3); // it begins, and is waited for a while
+    const auto r = stoppable<int>(stop, [let = go.get_future().share(), &gone] {
+        let.wait();
+        gone.set_value();
+        return 7;
+    });
+    REQUIRE_FALSE(r);
+    CHECK(r.error().code == ErrorCode::cancelled);
+    auto ended = gone.get_future();
+    CHECK(ended.wait_for(std::chrono::seconds(0)) == std::future_status::timeout); // still at it
+    go.set_value();
+    ended.wait(); // and comes to its end
+}
+
+TEST_CASE("what work gives or throws comes through from the thread that does it") {
+    NoProgress quiet;
+    CHECK(stoppable<int>(quiet, [] { return 7; }) == 7);
+    const auto refused =
+        stoppable<int>(quiet, []() -> Result<int> { return failure(ErrorCode::usage, "not that"); });
+    REQUIRE_FALSE(refused);
+    CHECK(refused.error().message == "not that");
+    const auto thrown = stoppable<int>(quiet, []() -> int { throw KernelError("it broke"); });
+    REQUIRE_FALSE(thrown);
+    CHECK(thrown.error().message == "it broke");
+}
+
+TEST_CASE("looking at a solid and measuring it give nothing once a stop is asked for") {
+    const TopoDS_Shape pipe = BRepPrimAPI_MakeCylinder(10, 60).Shape();
+    const ViewFrame front{{1, 0, 0}, {0, 0, 1}, {0, 1, 0}, {}};
+    NoProgress quiet;
+    CHECK(projected(pipe, front, quiet)->size() >= 4);
+    CHECK(measured(pipe).volume == Approx(6000 * kPi));
+    StopsAt stop(0);
+    const auto lines = projected(pipe, front, stop);
+    REQUIRE_FALSE(lines);
+    CHECK(lines.error().code == ErrorCode::cancelled);
+    CHECK_FALSE(measured(pipe, Measuring::fine, stop).valid);
 }

@@ -97,7 +97,7 @@ class Builder {
         r.shape = parts_.settled();
         if (!r.shape.IsNull()) {
             r.faces = parts_.names().ofAll(r.shape);
-            r.measure = measured(r.shape, measuring);
+            r.measure = measured(r.shape, measuring, progress_);
         }
         r.steps = report_;
         return r;
@@ -332,6 +332,7 @@ BuildResult build(const Figure& f, const AreaSets& areas, const std::vector<Step
     if (progress.cancelled()) return {};
     keepSettled(steps.size());
     BuildResult r = b.result(measuring);
+    if (progress.cancelled()) return {};
     r.kept = std::move(kept);
     return r;
 }

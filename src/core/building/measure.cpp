@@ -1,10 +1,11 @@
-#include "core/building/kernel.h"
 #include "core/building/solid.h"
 #include "core/building/soundness.h"
+#include "core/building/stoppable.h"
 
 #include <BRepAdaptor_Curve.hxx>
 #include <BRepAdaptor_Surface.hxx>
 #include <BRepBndLib.hxx>
+#include <BRepBuilderAPI_Copy.hxx>
 #include <BRepGProp.hxx>
 #include <BRep_Tool.hxx>
 #include <Bnd_Box.hxx>
@@ -60,20 +61,47 @@ bool wantsFineIntegration(const TopoDS_Shape& shape) {
     return any > 0;
 }
 
-/// The smallest box round a shape; where the search for it fails, one that may be a little wider.
-Bnd_Box boxRound(const TopoDS_Shape& shape) {
-    Bnd_Box box;
-    if (thrownBy([&] { BRepBndLib::AddOptimal(shape, box, false, false); })) {
-        box.SetVoid();
-        BRepBndLib::Add(shape, box, false);
+/// Whether the modeller searches for how far a face reaches, instead of computing it.
+bool isSearched(const TopoDS_Face& face) {
+    switch (BRepAdaptor_Surface(face, false).GetType()) {
+    case GeomAbs_Plane:
+    case GeomAbs_Cylinder:
+    case GeomAbs_Cone:
+    case GeomAbs_Sphere:
+        return false;
+    default:
+        return true;
     }
+}
+
+/// The smallest box round a shape; where the search for it fails, one that may be a little wider. Any when
+/// stopped.
+Bnd_Box boxRound(const TopoDS_Shape& shape, const Progress& progress) {
+    const auto smallest = [](const TopoDS_Shape& s) {
+        Bnd_Box box;
+        BRepBndLib::AddOptimal(s, box, false, false);
+        return box;
+    };
+    bool searched = false;
+    for (TopExp_Explorer f(shape, TopAbs_FACE); f.More() && !searched; f.Next())
+        searched = isSearched(TopoDS::Face(f.Current()));
+    const auto found = searched
+                           ? stoppable<Bnd_Box>(progress,
+                                                [smallest, own = BRepBuilderAPI_Copy(shape, false).Shape()] {
+                                                    return smallest(own);
+                                                })
+                           : guarded<Bnd_Box>([&] { return smallest(shape); });
+    if (found) return *found;
+    Bnd_Box box;
+    BRepBndLib::Add(shape, box, false);
     return box;
 }
 
-SolidMeasure measuredAsItIs(const TopoDS_Shape& shape, Measuring how) {
+SolidMeasure measuredAsItIs(const TopoDS_Shape& shape, Measuring how, const Progress& progress) {
     SolidMeasure m;
     GProp_GProps volume, area;
     const bool sound = isSound(shape);
+    if (progress.cancelled()) return {};
     // A fixed number of places on each border is too few for free-form ones.
     if (how == Measuring::fine && sound && wantsFineIntegration(shape)) {
         BRepGProp::VolumePropertiesGK(shape, volume, 1e-7, true);
@@ -82,9 +110,11 @@ SolidMeasure measuredAsItIs(const TopoDS_Shape& shape, Measuring how) {
         BRepGProp::VolumeProperties(shape, volume);
         BRepGProp::SurfaceProperties(shape, area);
     }
+    if (progress.cancelled()) return {};
     m.volume = volume.Mass();
     m.area = area.Mass();
-    Bnd_Box box = boxRound(shape);
+    Bnd_Box box = boxRound(shape, progress);
+    if (progress.cancelled()) return {};
     if (!box.IsVoid()) {
         box.SetGap(0);
         box.Get(m.lo.x, m.lo.y, m.lo.z, m.hi.x, m.hi.y, m.hi.z);
@@ -97,10 +127,10 @@ SolidMeasure measuredAsItIs(const TopoDS_Shape& shape, Measuring how) {
 
 } // namespace
 
-SolidMeasure measured(const TopoDS_Shape& shape, Measuring how) {
+SolidMeasure measured(const TopoDS_Shape& shape, Measuring how, const Progress& progress) {
     if (shape.IsNull()) return {};
     // What the modeller cannot even look at is no sound solid.
-    const auto m = guarded<SolidMeasure>([&] { return measuredAsItIs(shape, how); });
+    const auto m = guarded<SolidMeasure>([&] { return measuredAsItIs(shape, how, progress); });
     return m ? *m : SolidMeasure{};
 }
 

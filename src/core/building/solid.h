@@ -76,7 +76,11 @@ struct StepBody {
 /// Its formulas must have been evaluated.
 Result<StepBody> stepBody(const Figure& f, const AreaSets& areas, const Step& s, int index = 0);
 
-SolidMeasure measured(const TopoDS_Shape& shape, Measuring how = Measuring::fine);
+/// Nothing when stopped.
+SolidMeasure measured(const TopoDS_Shape& shape, Measuring how, const Progress& progress);
+inline SolidMeasure measured(const TopoDS_Shape& shape) {
+    return measured(shape, Measuring::fine, NoProgress{});
+}
 
 /// The areas that the step's points meant when it was picked, found again in the figure as it now stands.
 struct ResolvedAreas {

@@ -178,7 +178,8 @@ class Diagnosing {
         auto proof = nearest_->against(now_->figure, progress_);
         if (!proof) return false;
         solid_ = proof->clean();
-        if (!solid_ && proposal_->clean && findingsOfProof(*now_, proposal_->build, *proof).empty())
+        if (!solid_ && proposal_->clean &&
+            findingsOfProof(*now_, proposal_->build, *proof, progress_).empty())
             return false;
         proposal_->clean = solid_, proposal_->proof = std::move(*proof);
         return true;
@@ -197,7 +198,7 @@ class Diagnosing {
     bool tellsOfLines(const Proposal& p, std::vector<Finding>& out) {
         const auto proof = prove(now_->figure, p.build.shape, progress_);
         if (!proof) return false;
-        std::vector<Finding> told = findingsOfProof(*now_, p.build, *proof);
+        std::vector<Finding> told = findingsOfProof(*now_, p.build, *proof, progress_);
         const bool any = !told.empty();
         if (told.size() == 1) settleBy(told.front(), p, out);
         for (Finding& f : told) out.push_back(std::move(f));
@@ -209,7 +210,7 @@ class Diagnosing {
     bool settledByOneLine(std::vector<Finding>& out) {
         if (measuredWrong() || progress_.cancelled()) return false;
         if (proposal_)
-            if (auto told = findingsOfProof(*now_, proposal_->build, proposal_->proof);
+            if (auto told = findingsOfProof(*now_, proposal_->build, proposal_->proof, progress_);
                 told.size() == 1 && settleBy(told.front(), *proposal_, out)) {
                 out.push_back(std::move(told.front()));
                 return true;
@@ -253,7 +254,7 @@ class Diagnosing {
     /// A line that the nearest solid does not show, if drawn as of the other kind it leaves the sheet one.
     bool suspectRedrawn(std::vector<Finding>& out) {
         if (!proposal_) return false;
-        for (Finding& f : suspectsOf(*now_, proposal_->build, proposal_->proof)) {
+        for (Finding& f : suspectsOf(*now_, proposal_->build, proposal_->proof, progress_)) {
             const Choices redrawn = changed(choices_, f.remedies.front().change);
             const auto m = computeModel(source_, redrawn, now_, choices_, progress_, Stage::checks);
             const auto p = m ? proposed(**m, redrawn, Effort::exact, kMostWorkOfOne) : std::nullopt;
@@ -318,7 +319,7 @@ class Diagnosing {
     /// Whether the nearest solid differs from the sheet in so little that it tells which lines are wrong:
     /// that is more than a likelihood.
     bool nearestTells() const {
-        return proposal_ && !findingsOfProof(*now_, proposal_->build, proposal_->proof).empty();
+        return proposal_ && !findingsOfProof(*now_, proposal_->build, proposal_->proof, progress_).empty();
     }
     /// On a sheet without a solid: the first that gives it one, else one that explains much.
     Trials::iterator decided(Trials& trials) {

@@ -82,8 +82,8 @@ std::vector<Off> linesOff(const Proof& proof, double tolerance) {
 
 class ProofReading {
   public:
-    ProofReading(const Model& m, const BuildResult& build, const Proof& proof)
-        : m_(m), build_(build), proof_(proof), tolerance_(2 * m.figure.tolerances.proof),
+    ProofReading(const Model& m, const BuildResult& build, const Proof& proof, const Progress& progress)
+        : m_(m), build_(build), proof_(proof), progress_(progress), tolerance_(2 * m.figure.tolerances.proof),
           off_(linesOff(proof, m.figure.tolerances.proof)) {}
 
     bool few() const {
@@ -293,7 +293,7 @@ class ProofReading {
     bool shownHidden(const Off& o) const {
         const auto shown = shownBy(m_.figure, viewOf(o), build_.shape);
         if (!shown) return false;
-        const auto lines = projected(shown->shape, frameOf(m_.figure, viewOf(o), m_.figure.now));
+        const auto lines = projected(shown->shape, frameOf(m_.figure, viewOf(o), m_.figure.now), progress_);
         return lines && std::ranges::any_of(*lines, [&](const ProjectedLine& l) {
                    return l.kind == ProjectedLine::Kind::hidden &&
                           std::ranges::all_of(std::array{0.2, 0.5, 0.8}, [&](double t) {
@@ -330,27 +330,30 @@ class ProofReading {
     const Model& m_;
     const BuildResult& build_;
     const Proof& proof_;
+    const Progress& progress_;
     double tolerance_;
     std::vector<Off> off_;
 };
 
 } // namespace
 
-std::vector<Finding> findingsOfProof(const Model& m) {
+std::vector<Finding> findingsOfProof(const Model& m, const Progress& progress) {
     if (!m.proof || !m.build.ok() || m.proof->clean()) return {};
-    return findingsOfProof(m, m.build, *m.proof);
+    return findingsOfProof(m, m.build, *m.proof, progress);
 }
 
-std::vector<Finding> findingsOfProof(const Model& m, const BuildResult& build, const Proof& proof) {
+std::vector<Finding> findingsOfProof(const Model& m, const BuildResult& build, const Proof& proof,
+                                     const Progress& progress) {
     if (build.measure.solids != 1) return {};
-    ProofReading reading(m, build, proof);
+    ProofReading reading(m, build, proof, progress);
     if (!reading.few()) return {};
     std::vector<Finding> r = reading.findings();
     return r.size() <= kMostOff ? r : std::vector<Finding>{};
 }
 
-std::vector<Finding> suspectsOf(const Model& m, const BuildResult& build, const Proof& proof) {
-    return ProofReading(m, build, proof).ofOtherKind(kMostSuspects);
+std::vector<Finding> suspectsOf(const Model& m, const BuildResult& build, const Proof& proof,
+                                const Progress& progress) {
+    return ProofReading(m, build, proof, progress).ofOtherKind(kMostSuspects);
 }
 
 } // namespace prism

@@ -61,12 +61,12 @@ std::vector<Box2> boxesOf(const std::vector<ProjectedLine>& lines) {
 class MissedLines {
   public:
     MissedLines(const TopoDS_Shape& shape, Vec3 look, const std::function<Vec2(const gp_Pnt&)>& back,
-                std::vector<ProjectedLine>& lines)
-        : shape_(shape), look_(look), back_(back), lines_(lines), count_(lines.size()),
+                std::vector<ProjectedLine>& lines, const Progress& progress)
+        : shape_(shape), look_(look), back_(back), lines_(lines), progress_(progress), count_(lines.size()),
           found_(boxesOf(lines)) {}
 
     void outlines() {
-        for (TopExp_Explorer x(shape_, TopAbs_FACE); x.More(); x.Next()) {
+        for (TopExp_Explorer x(shape_, TopAbs_FACE); x.More() && !progress_.cancelled(); x.Next()) {
             const TopoDS_Face face = TopoDS::Face(x.Current());
             const BRepAdaptor_Surface s(face, false);
             if (s.GetType() != GeomAbs_Cylinder) continue;
@@ -81,7 +81,7 @@ class MissedLines {
     void ends() {
         TopTools_IndexedMapOfShape edges;
         TopExp::MapShapes(shape_, TopAbs_EDGE, edges);
-        for (int i = 1; i <= edges.Extent(); ++i) {
+        for (int i = 1; i <= edges.Extent() && !progress_.cancelled(); ++i) {
             if (BRep_Tool::Degenerated(TopoDS::Edge(edges(i)))) continue;
             const BRepAdaptor_Curve c(TopoDS::Edge(edges(i)));
             if (c.GetType() != GeomAbs_Circle) continue;
@@ -133,6 +133,7 @@ class MissedLines {
         for (const Interval& gap : uncoveredOf(whole)) { // where the face is narrower, nothing is missed
             const double from = v0 + gap.from * (v1 - v0), to = v0 + gap.to * (v1 - v0);
             for (const Interval& run : runsOf(from, to, inside)) {
+                if (progress_.cancelled()) return;
                 const Curve c = Segment{back_(place(run.from)), back_(place(run.to))};
                 if (lengthOf(c) < 100 * kSame) continue;
                 const auto at = [&](double t) { return place(run.from + t * (run.to - run.from)); };
@@ -167,6 +168,7 @@ class MissedLines {
     Vec3 look_;
     const std::function<Vec2(const gp_Pnt&)>& back_;
     std::vector<ProjectedLine>& lines_;
+    const Progress& progress_;
     size_t count_; ///< of the lines that were found without this
     BoxTree found_;
     std::optional<LineMeets> meet_;
@@ -175,8 +177,8 @@ class MissedLines {
 } // namespace
 
 void addMissedLines(const TopoDS_Shape& shape, Vec3 look, const std::function<Vec2(const gp_Pnt&)>& back,
-                    std::vector<ProjectedLine>& lines) {
-    MissedLines missed(shape, look, back, lines);
+                    std::vector<ProjectedLine>& lines, const Progress& progress) {
+    MissedLines missed(shape, look, back, lines, progress);
     missed.outlines();
     missed.ends();
 }

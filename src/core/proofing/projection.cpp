@@ -1,6 +1,6 @@
 #include "core/base/ellipse_fit.h"
 #include "core/base/simpler_curve.h"
-#include "core/building/kernel.h"
+#include "core/building/stoppable.h"
 #include "core/building/to_kernel.h"
 #include "core/proofing/missed_lines.h"
 #include "core/proofing/proof.h"
@@ -23,6 +23,7 @@
 #include <gp_Ax2.hxx>
 #include <gp_Circ.hxx>
 #include <gp_Elips.hxx>
+#include <mutex>
 
 namespace prism {
 namespace {
@@ -102,21 +103,16 @@ void collect(const TopoDS_Shape& compound, ProjectedLine::Kind kind, const Back&
     }
 }
 
-/// The shape with its heavy curves drawn lighter. The modeller writes the curve in which two round surfaces
-/// meet as a hundred poles of degree eight; where two of them are seen one behind the other, removing hidden
-/// lines takes seconds. Drawn again within a hundredth of what a proof forgives at least they take a tenth of
-/// that.
-TopoDS_Shape lightened(const TopoDS_Shape& shape) {
+/// Draws the heavy curves of a shape that nobody else has lighter. The modeller writes the curve in which two
+/// round surfaces meet as a hundred poles of degree eight; where two of them are seen one behind the other,
+/// removing hidden lines takes seconds. Drawn again within a hundredth of what a proof forgives at least they
+/// take a tenth of that.
+void lighten(const TopoDS_Shape& own) {
     constexpr int kDegree = 3, kMostPieces = 60, kHeavy = 24;
     constexpr double kOff = 2e-5; // mm
-    struct Light {
-        TopoDS_Edge edge;
-        Handle(Geom_Curve) curve;
-        TopLoc_Location place;
-    };
-    std::vector<Light> lighter;
     TopTools_IndexedMapOfShape edges;
-    TopExp::MapShapes(shape, TopAbs_EDGE, edges);
+    TopExp::MapShapes(own, TopAbs_EDGE, edges);
+    const BRep_Builder builder;
     for (int i = 1; i <= edges.Extent(); ++i) {
         const TopoDS_Edge& edge = TopoDS::Edge(edges(i));
         if (BRep_Tool::Degenerated(edge)) continue;
@@ -125,48 +121,54 @@ TopoDS_Shape lightened(const TopoDS_Shape& shape) {
         const auto heavy = Handle(Geom_BSplineCurve)::DownCast(BRep_Tool::Curve(edge, place, from, to));
         if (heavy.IsNull() || heavy->Degree() <= kDegree || heavy->NbPoles() < kHeavy) continue;
         GeomConvert_ApproxCurve light(heavy, kOff, GeomAbs_C1, kMostPieces, kDegree);
-        if (light.HasResult() && light.MaxError() <= 2 * kOff)
-            lighter.push_back({edge, light.Curve(), place});
+        if (!light.HasResult() || light.MaxError() > 2 * kOff) continue;
+        builder.UpdateEdge(edge, light.Curve(), place, BRep_Tool::Tolerance(edge));
+        builder.Range(edge, from, to, true);
     }
-    if (lighter.empty()) return shape;
-    BRepBuilderAPI_Copy copy(shape, false);
-    const BRep_Builder builder;
-    for (const Light& l : lighter) {
-        const TopoDS_Edge own = TopoDS::Edge(copy.ModifiedShape(l.edge));
-        double from = 0, to = 0;
-        BRep_Tool::Range(own, from, to);
-        builder.UpdateEdge(own, l.curve, l.place, BRep_Tool::Tolerance(own));
-        builder.Range(own, from, to, true);
-    }
-    return copy.Shape();
+}
+
+/// The lines of a shape that nobody else has, as the modeller finds them.
+std::vector<ProjectedLine> foundOn(const TopoDS_Shape& own, const HLRAlgo_Projector& projector,
+                                   const Back& back) {
+    // Nothing says that two such searches leave each other alone, and one may have been left to end by
+    // itself.
+    static std::mutex one_at_a_time;
+    const std::lock_guard lock(one_at_a_time);
+    lighten(own);
+    Handle(HLRBRep_Algo) algo = new HLRBRep_Algo();
+    algo->Add(own);
+    algo->Projector(projector);
+    algo->Update();
+    algo->Hide();
+    HLRBRep_HLRToShape to(algo);
+    std::vector<ProjectedLine> r;
+    collect(to.VCompound(), ProjectedLine::Kind::visible, back, r);
+    collect(to.OutLineVCompound(), ProjectedLine::Kind::visible, back, r);
+    collect(to.Rg1LineVCompound(), ProjectedLine::Kind::smooth, back, r);
+    collect(to.HCompound(), ProjectedLine::Kind::hidden, back, r);
+    collect(to.OutLineHCompound(), ProjectedLine::Kind::hidden, back, r);
+    collect(to.Rg1LineHCompound(), ProjectedLine::Kind::smooth_hidden, back, r);
+    return r;
 }
 
 } // namespace
 
-Result<std::vector<ProjectedLine>> projected(const TopoDS_Shape& shape, const ViewFrame& frame) {
-    return guarded<std::vector<ProjectedLine>>([&] {
-        Handle(HLRBRep_Algo) algo = new HLRBRep_Algo();
-        algo->Add(lightened(shape));
+Result<std::vector<ProjectedLine>> projected(const TopoDS_Shape& shape, const ViewFrame& frame,
+                                             const Progress& progress) {
+    using Lines = std::vector<ProjectedLine>;
+    return guarded<Lines>([&]() -> Result<Lines> {
         const Paper paper(frame);
         const HLRAlgo_Projector projector(paper.axes);
-        algo->Projector(projector);
-        algo->Update();
-        algo->Hide();
-        HLRBRep_HLRToShape to(algo);
         const Back back{paper.sign, frame.shift};
-        std::vector<ProjectedLine> r;
-        collect(to.VCompound(), ProjectedLine::Kind::visible, back, r);
-        collect(to.OutLineVCompound(), ProjectedLine::Kind::visible, back, r);
-        collect(to.Rg1LineVCompound(), ProjectedLine::Kind::smooth, back, r);
-        collect(to.HCompound(), ProjectedLine::Kind::hidden, back, r);
-        collect(to.OutLineHCompound(), ProjectedLine::Kind::hidden, back, r);
-        collect(to.Rg1LineHCompound(), ProjectedLine::Kind::smooth_hidden, back, r);
+        auto r = stoppable<Lines>(progress, [own = BRepBuilderAPI_Copy(shape, false).Shape(), projector,
+                                             back] { return foundOn(own, projector, back); });
         const auto onto = [&](const gp_Pnt& p) {
             gp_Pnt q = p;
             projector.Transform(q);
             return back(q);
         };
-        addMissedLines(shape, frame.look, onto, r);
+        if (r) addMissedLines(shape, frame.look, onto, *r, progress);
+        if (progress.cancelled()) return failure(ErrorCode::cancelled, "looking at the solid was stopped");
         return r;
     });
 }

@@ -218,6 +218,7 @@ ViewProof compare(const Figure& f, const FigureView& view, const SeenInView& see
         }
     }
     for (const auto& [i, c] : sheet) {
+        if (progress.cancelled()) return v;
         const bool hidden = f.curves[i].role == LineRole::hidden;
         bool shown = false, off = false;
         for (Held& h : held) {
@@ -233,6 +234,7 @@ ViewProof compare(const Figure& f, const FigureView& view, const SeenInView& see
     const auto step = stepsOf(f, view);
     for (Held& h : held)
         for (const ProjectedLine& l : *h.lines) {
+            if (progress.cancelled()) return v;
             const bool hidden = l.kind == Kind::hidden;
             if (!(hidden ? h.tells_hidden : l.kind == Kind::visible) || step(l.shape)) continue;
             v.extra += take(
@@ -299,7 +301,7 @@ Result<void> breakOut(const Figure& f, const FigureView& view, const LocalCut& c
         auto solid =
             shownBehind({frame.right, {{-endless, endless, along}}}, frame.look, shape, f.tolerances.proof);
         if (!solid) return tl::make_unexpected(solid.error());
-        auto lines = projected(solid->shape, frame);
+        auto lines = projected(solid->shape, frame, progress);
         if (!lines) return tl::make_unexpected(lines.error());
         b.solid = std::move(*solid), b.lines = std::move(*lines);
         with.broken_out = seen.broken_out;
@@ -349,7 +351,7 @@ Result<SeenInView> SeenSolid::in(const Figure& f, const FigureView& v, Progress&
             if (same(k.frame, frame)) return k.seen;
     auto shown = shownBy(f, v, shape_);
     if (!shown) return tl::make_unexpected(shown.error());
-    auto lines = projected(shown->shape, frame);
+    auto lines = projected(shown->shape, frame, progress);
     if (!lines) return tl::make_unexpected(lines.error());
     SeenInView seen{std::move(*shown), std::move(*lines), {}};
     for (const LocalCut* cut : cuts)
@@ -372,6 +374,7 @@ Result<Proof> SeenSolid::against(const Figure& f, Progress& progress, LineKinds 
     }
     Proof p = compared(f, seen, kinds, progress);
     if (p.extra > 0 && hideFalselySeen(f, p, seen)) p = compared(f, seen, kinds, progress);
+    if (progress.cancelled()) return failure(ErrorCode::cancelled, "the proof was cancelled");
     if (!p.clean() && kinds == LineKinds::told && !f.drawsHidden())
         if (Proof alike = compared(f, seen, LineKinds::alike, progress); alike.clean()) return alike;
     return p;

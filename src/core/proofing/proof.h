@@ -87,7 +87,8 @@ struct ProjectedLine {
 };
 
 /// Exact hidden-line removal along the direction in which a frame looks, in its coordinates.
-Result<std::vector<ProjectedLine>> projected(const TopoDS_Shape& shape, const ViewFrame& frame);
+Result<std::vector<ProjectedLine>> projected(const TopoDS_Shape& shape, const ViewFrame& frame,
+                                             const Progress& progress);
 
 /// What of a solid a view shows: all of it; or, of a section, what lies behind its cutting plane, with the
 /// faces that the plane cuts.

@@ -216,12 +216,15 @@ void lookBesideFeatures(const Figure& f, const AreaSets& areas, const std::vecto
 }
 
 /// Says how each of the other solids that fit differs from the one that is proposed, and what would tell.
-void tellApart(const Figure& f, Proposal& p) {
-    for (Alternative& a : p.alternatives)
-        if (const auto trouble = thrownBy([&] { a.difference = differenceOf(f, p.build.shape, a.shape); }))
+void tellApart(const Figure& f, Proposal& p, const Progress& progress) {
+    for (Alternative& a : p.alternatives) {
+        if (progress.cancelled()) return;
+        if (const auto trouble =
+                thrownBy([&] { a.difference = differenceOf(f, p.build.shape, a.shape, progress); }))
             a.differs += (a.differs.empty() ? "" : "; ") + trouble->message;
         else
             a.differs += (a.differs.empty() ? "" : ": ") + inWords(a.difference);
+    }
 }
 
 /// What a judge keeps, as a proposal without its measures and alternatives.
@@ -263,8 +266,10 @@ Result<Proposal> searched(const Figure& f, const AreaSets& areas, std::vector<Fa
         if (cuts.ended && !best.clean)
             best.left_undone = fmt::format("the search by single cuts ended after {} of them", cuts.tried);
     }
-    if (progress.cancelled())
+    const auto stopped = [] {
         return failure(ErrorCode::cancelled, "the proposal was stopped; nothing was changed");
+    };
+    if (progress.cancelled()) return stopped();
     if (best.exhausted() && !best.clean)
         best.left_undone = fmt::format("the search for a solid ended after {} candidates", best.tried);
     if (best.exhausted() && best.steps.empty()) return failure(ErrorCode::impossible, best.left_undone);
@@ -272,9 +277,10 @@ Result<Proposal> searched(const Figure& f, const AreaSets& areas, std::vector<Fa
         return failure(ErrorCode::impossible,
                        "no view has a closed outline to start from; see the open outlines under Check");
     Proposal r = keptBy(best);
-    r.build.measure = measured(r.build.shape); // candidates are measured coarsely
+    r.build.measure = measured(r.build.shape, Measuring::fine, progress); // candidates are measured coarsely
     r.alternatives = std::move(best.others);
-    tellApart(f, r);
+    tellApart(f, r, progress);
+    if (progress.cancelled()) return stopped();
     return r;
 }
 

@@ -30,11 +30,12 @@ bool allIn(const Lines& lines, const Lines& others, double tolerance) {
     return true;
 }
 
-bool looksUnlike(const Figure& f, Role role, const TopoDS_Shape& a, const TopoDS_Shape& b) {
+bool looksUnlike(const Figure& f, Role role, const TopoDS_Shape& a, const TopoDS_Shape& b,
+                 const Progress& progress) {
     const ViewAxes axes = axesOf(role);
     const ViewFrame frame{
         axes.right_sign * unitOf(axes.right), axes.up_sign * unitOf(axes.up), lookOf(role), {}};
-    auto seen = projected(a, frame), other = projected(b, frame);
+    auto seen = projected(a, frame, progress), other = projected(b, frame, progress);
     if (!seen || !other) return false;
     const double tolerance = f.tolerances.proof;
     return !allIn(*seen, *other, tolerance) || !allIn(*other, *seen, tolerance);
@@ -51,7 +52,8 @@ std::string reachOf(const char* axis, double lo, double hi) {
 
 } // namespace
 
-Difference differenceOf(const Figure& f, const TopoDS_Shape& proposed, const TopoDS_Shape& other) {
+Difference differenceOf(const Figure& f, const TopoDS_Shape& proposed, const TopoDS_Shape& other,
+                        const Progress& progress) {
     Difference d;
     d.more = beyond(other, proposed), d.less = beyond(proposed, other);
     d.more_volume = volumeOf(d.more), d.less_volume = volumeOf(d.less);
@@ -69,7 +71,7 @@ Difference differenceOf(const Figure& f, const TopoDS_Shape& proposed, const Top
     for (const auto& [role, opposite] :
          {std::pair{Role::front, Role::rear}, {Role::top, Role::bottom}, {Role::right, Role::left}})
         if (!f.viewNamed(ViewName{role, {}}) && !f.viewNamed(ViewName{opposite, {}}) &&
-            looksUnlike(f, role, near, other_near))
+            looksUnlike(f, role, near, other_near, progress))
             d.settled_by.push_back(fmt::format("a {} view", nameOf(role)));
     // A plane through the middle of what differs shows it; the one that it reaches along farthest shows most.
     const Vec3 size = d.hi - d.lo, middle = 0.5 * (d.lo + d.hi);

@@ -16,7 +16,9 @@ struct Difference {
 
 /// How `other` differs from `proposed`, and which of the views that the sheet does not have would show it.
 /// Failures of the modeller are thrown as KernelError.
-Difference differenceOf(const Figure& f, const TopoDS_Shape& proposed, const TopoDS_Shape& other);
+/// When stopped, which view would show it is not told.
+Difference differenceOf(const Figure& f, const TopoDS_Shape& proposed, const TopoDS_Shape& other,
+                        const Progress& progress);
 
 /// "1200 mm³ more material at X 10 to 30, Y 0 to 20, Z 5 to 8 mm; a left view or a section at Y 10 would
 /// tell".

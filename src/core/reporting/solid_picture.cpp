@@ -9,7 +9,7 @@ std::optional<ReportPicture> solidPicture(const Model& m, double width, double m
                           Vec3{-1, 1, 2} * std::sqrt(1 / 6.0),
                           Vec3{-1, 1, -1} * std::sqrt(1 / 3.0),
                           {}};
-    const auto lines = projected(m.build.shape, frame);
+    const auto lines = projected(m.build.shape, frame, NoProgress{});
     if (!lines) return std::nullopt;
     Box2 reach;
     for (const ProjectedLine& l : *lines) reach.add(boxOf(l.shape));
