@@ -3,6 +3,7 @@
 
 #include <BRepBuilderAPI_MakeFace.hxx>
 #include <BRepBuilderAPI_Sewing.hxx>
+#include <BRepCheck_Analyzer.hxx>
 #include <BRepGProp.hxx>
 #include <BRepTools.hxx>
 #include <BRep_Builder.hxx>
@@ -13,6 +14,7 @@
 #include <catch2/catch.hpp>
 #include <gp_Ax3.hxx>
 #include <gp_Cylinder.hxx>
+#include <gp_Pln.hxx>
 #include <random>
 #include <unistd.h>
 
@@ -194,4 +196,23 @@ TEST_CASE("whatever pieces of a round wall meet, something of the same area come
         CHECK(areaOf(oneOf(wall(pieces))) == Approx(area).epsilon(1e-6));
     }
     CHECK(tried > 100);
+}
+
+TEST_CASE("planes that lean against each other by less than the views tell become one sound face") {
+    // A floor of 20 mm, and a ramp of as much that rises by `lean` on each millimetre.
+    const auto pieces = [](double lean) {
+        const gp_Ax3 flat(gp_Pnt(0, 0, 0), gp_Dir(0, 0, 1), gp_Dir(1, 0, 0)),
+            ramp(gp_Pnt(0, 0, 0), gp_Dir(-lean, 0, 1), gp_Dir(1, 0, lean));
+        return sewn({BRepBuilderAPI_MakeFace(gp_Pln(flat), -20, 0, 0, 10).Face(),
+                     BRepBuilderAPI_MakeFace(gp_Pln(ramp), 0, 20, 0, 10).Face()});
+    };
+    for (const double lean : {0.0, 1e-10, 1e-8}) {
+        CAPTURE(lean);
+        const TopoDS_Shape before = pieces(lean), after = oneOf(before);
+        CHECK(facesOf(before) == 2);
+        CHECK(facesOf(after) == 1);
+        CHECK(areaOf(after) == Approx(400));
+        CHECK(BRepCheck_Analyzer(after).IsValid());
+    }
+    CHECK(facesOf(oneOf(pieces(1e-6))) == 2); // 20 nm at its end
 }

@@ -5,7 +5,6 @@
 #include <BRepAdaptor_Curve.hxx>
 #include <BRepAdaptor_Surface.hxx>
 #include <BRepBndLib.hxx>
-#include <BRepBuilderAPI_Copy.hxx>
 #include <BRepGProp.hxx>
 #include <BRep_Tool.hxx>
 #include <Bnd_Box.hxx>
@@ -85,12 +84,9 @@ Bnd_Box boxRound(const TopoDS_Shape& shape, const Progress& progress) {
     bool searched = false;
     for (TopExp_Explorer f(shape, TopAbs_FACE); f.More() && !searched; f.Next())
         searched = isSearched(TopoDS::Face(f.Current()));
-    const auto found = searched
-                           ? stoppable<Bnd_Box>(progress,
-                                                [smallest, own = BRepBuilderAPI_Copy(shape, false).Shape()] {
-                                                    return smallest(own);
-                                                })
-                           : guarded<Bnd_Box>([&] { return smallest(shape); });
+    const auto found =
+        searched ? stoppable<Bnd_Box>(progress, [smallest, own = copyOf(shape)] { return smallest(own); })
+                 : guarded<Bnd_Box>([&] { return smallest(shape); });
     if (found) return *found;
     Bnd_Box box;
     BRepBndLib::Add(shape, box, false);

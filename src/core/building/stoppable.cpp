@@ -1,5 +1,6 @@
 #include "core/building/stoppable.h"
 
+#include <BRepBuilderAPI_Copy.hxx>
 #include <chrono>
 #include <condition_variable>
 #include <list>
@@ -51,6 +52,10 @@ class LeftToEnd {
 };
 
 } // namespace
+
+TopoDS_Shape copyOf(const TopoDS_Shape& shape) {
+    return shape.IsNull() ? shape : BRepBuilderAPI_Copy(shape, false).Shape();
+}
 
 bool endedBeforeStop(const Progress& progress, std::function<void()> work) {
     if (progress.cancelled()) return false;

@@ -6,10 +6,13 @@
 
 #include <BRepAdaptor_Curve.hxx>
 #include <BRepAdaptor_Surface.hxx>
+#include <BRepBndLib.hxx>
 #include <BRepBuilderAPI_Copy.hxx>
 #include <BRepCheck_Analyzer.hxx>
 #include <BRepGProp.hxx>
+#include <BRep_Builder.hxx>
 #include <BRep_Tool.hxx>
+#include <Bnd_Box.hxx>
 #include <GProp_GProps.hxx>
 #include <Geom2d_Curve.hxx>
 #include <NCollection_DataMap.hxx>
@@ -258,11 +261,23 @@ bool spoilt(const TopTools_IndexedMapOfShape& before, double area, const TopoDS_
 
 using FaceGroups = std::vector<std::vector<TopoDS_Face>>;
 
+/// Places that the views give to some 1e-8 mm make planes of one step that lean against each other; the
+/// modeller takes them for one up to 1e-12 radians. They are one when they part by no more than this over
+/// the whole part, mm.
+constexpr double kOff = 1e-6;
+
+double sizeOf(const TopoDS_Shape& shape) {
+    Bnd_Box box;
+    BRepBndLib::Add(shape, box, false);
+    return box.IsVoid() ? 1 : std::max(1.0, std::sqrt(box.SquareExtent()));
+}
+
 /// Neighbouring faces on one surface made one, but for the round ones of some groups.
 template <class MayUnite>
 std::unique_ptr<ShapeUpgrade_UnifySameDomain> attempt(const TopoDS_Shape& shape, const FaceGroups& groups,
                                                       MayUnite mayUnite) {
     auto u = std::make_unique<ShapeUpgrade_UnifySameDomain>(shape, true, true, false);
+    u->SetAngularTolerance(kOff / sizeOf(shape));
     TopTools_MapOfShape keep;
     for (const auto& group : groups)
         if (!mayUnite(group)) keepBetween(group, keep);
@@ -271,17 +286,21 @@ std::unique_ptr<ShapeUpgrade_UnifySameDomain> attempt(const TopoDS_Shape& shape,
     return u;
 }
 
-} // namespace
+/// Goes on from a copy of a shape.
+void follow(BRepTools_History& history, const TopoDS_Shape& shape, BRepBuilderAPI_Copy& copy) {
+    TopTools_ListOfShape arguments;
+    arguments.Append(shape);
+    history.Merge(new BRepTools_History(arguments, copy));
+}
 
-TopoDS_Shape unified(const TopoDS_Shape& shape, const Handle(BRepTools_History) & history) {
+TopoDS_Shape madeOne(const TopoDS_Shape& shape, const TopTools_IndexedMapOfShape& faces,
+                     BRepTools_History& history) {
     const FaceGroups groups = facesOnOneRound(shape);
     if (groups.empty()) {
         const auto done = attempt(shape, groups, mayBeOne);
-        history->Merge(done->History());
+        history.Merge(done->History());
         return done->Shape();
     }
-    TopTools_IndexedMapOfShape faces;
-    TopExp::MapShapes(shape, TopAbs_FACE, faces);
     const double area = roundArea(shape);
     // What comes out wrong has changed the edges that it began with: each further attempt has its own.
     BRepBuilderAPI_Copy second(shape), third(shape);
@@ -292,19 +311,63 @@ TopoDS_Shape unified(const TopoDS_Shape& shape, const Handle(BRepTools_History) 
         return done;
     };
     if (const auto done = tried(shape, groups)) {
-        history->Merge(done->History());
+        history.Merge(done->History());
         return done->Shape();
     }
-    TopTools_ListOfShape arguments;
-    arguments.Append(shape);
     const auto taken = [&](BRepBuilderAPI_Copy& copy, const ShapeUpgrade_UnifySameDomain& done) {
-        history->Merge(new BRepTools_History(arguments, copy));
-        history->Merge(done.History());
+        follow(history, shape, copy);
+        history.Merge(done.History());
         return done.Shape();
     };
     if (const auto done = tried(second.Shape(), facesOnOneRound(second.Shape()))) return taken(second, *done);
     return taken(third, *attempt(third.Shape(), facesOnOneRound(third.Shape()),
                                  [](const std::vector<TopoDS_Face>&) { return false; }));
+}
+
+/// How far an edge lies off a plane, mm.
+double offPlane(const TopoDS_Edge& e, const gp_Pln& plane) {
+    constexpr int kPieces = 8;
+    const BRepAdaptor_Curve c(e);
+    const double from = c.FirstParameter(), along = (c.LastParameter() - from) / kPieces;
+    double off = 0;
+    for (int i = 0; i <= kPieces; ++i) off = std::max(off, plane.Distance(c.Value(from + i * along)));
+    return off;
+}
+
+/// Lets the borders of plane faces that were made one reach as far as they lie off their plane: a face whose
+/// border does not lie in it is not sound.
+TopoDS_Shape reaching(const TopoDS_Shape& shape, const TopTools_IndexedMapOfShape& before,
+                      BRepTools_History& history) {
+    std::vector<std::pair<TopoDS_Edge, double>> off;
+    for (TopExp_Explorer f(shape, TopAbs_FACE); f.More(); f.Next()) {
+        if (before.Contains(f.Current())) continue;
+        const BRepAdaptor_Surface s(TopoDS::Face(f.Current()), false);
+        if (s.GetType() != GeomAbs_Plane) continue;
+        for (TopExp_Explorer e(f.Current(), TopAbs_EDGE); e.More(); e.Next()) {
+            const TopoDS_Edge& edge = TopoDS::Edge(e.Current());
+            if (const double by = offPlane(edge, s.Plane()); by > 0.9 * BRep_Tool::Tolerance(edge))
+                off.emplace_back(edge, 1.1 * by);
+        }
+    }
+    if (off.empty()) return shape;
+    BRepBuilderAPI_Copy copy(shape); // other shapes have these edges, too
+    const BRep_Builder builder;
+    for (const auto& [edge, by] : off) {
+        const TopoDS_Shape own = copy.ModifiedShape(edge);
+        builder.UpdateEdge(TopoDS::Edge(own), by);
+        for (TopExp_Explorer v(own, TopAbs_VERTEX); v.More(); v.Next())
+            builder.UpdateVertex(TopoDS::Vertex(v.Current()), by);
+    }
+    follow(history, shape, copy);
+    return copy.Shape();
+}
+
+} // namespace
+
+TopoDS_Shape unified(const TopoDS_Shape& shape, const Handle(BRepTools_History) & history) {
+    TopTools_IndexedMapOfShape faces;
+    TopExp::MapShapes(shape, TopAbs_FACE, faces);
+    return reaching(madeOne(shape, faces, *history), faces, *history);
 }
 
 } // namespace prism::building

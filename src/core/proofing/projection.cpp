@@ -6,7 +6,6 @@
 #include "core/proofing/proof.h"
 
 #include <BRepAdaptor_Curve.hxx>
-#include <BRepBuilderAPI_Copy.hxx>
 #include <BRepLib.hxx>
 #include <BRep_Builder.hxx>
 #include <BRep_Tool.hxx>
@@ -160,8 +159,8 @@ Result<std::vector<ProjectedLine>> projected(const TopoDS_Shape& shape, const Vi
         const Paper paper(frame);
         const HLRAlgo_Projector projector(paper.axes);
         const Back back{paper.sign, frame.shift};
-        auto r = stoppable<Lines>(progress, [own = BRepBuilderAPI_Copy(shape, false).Shape(), projector,
-                                             back] { return foundOn(own, projector, back); });
+        auto r = stoppable<Lines>(
+            progress, [own = copyOf(shape), projector, back] { return foundOn(own, projector, back); });
         const auto onto = [&](const gp_Pnt& p) {
             gp_Pnt q = p;
             projector.Transform(q);

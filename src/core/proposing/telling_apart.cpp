@@ -1,6 +1,7 @@
 #include "core/proposing/telling_apart.h"
 
 #include "core/building/overlap.h"
+#include "core/building/stoppable.h"
 #include "core/proofing/cover.h"
 #include "core/proofing/proof.h"
 
@@ -50,10 +51,13 @@ std::string reachOf(const char* axis, double lo, double hi) {
     return fmt::format("{} {} to {}", axis, told(lo), told(hi));
 }
 
-} // namespace
+/// What differs, and the surroundings of it in both solids.
+struct Surroundings {
+    Difference of;
+    TopoDS_Shape near, other_near;
+};
 
-Difference differenceOf(const Figure& f, const TopoDS_Shape& proposed, const TopoDS_Shape& other,
-                        const Progress& progress) {
+Surroundings surroundingsOf(const TopoDS_Shape& proposed, const TopoDS_Shape& other) {
     Difference d;
     d.more = beyond(other, proposed), d.less = beyond(proposed, other);
     d.more_volume = volumeOf(d.more), d.less_volume = volumeOf(d.less);
@@ -61,17 +65,27 @@ Difference differenceOf(const Figure& f, const TopoDS_Shape& proposed, const Top
     const double nothing = 1e-9 * volumeOf(proposed);
     if (d.more_volume > nothing) BRepBndLib::AddOptimal(d.more, box, false, false);
     if (d.less_volume > nothing) BRepBndLib::AddOptimal(d.less, box, false, false);
-    if (box.IsVoid()) return d;
+    if (box.IsVoid()) return {d, {}, {}};
     box.Get(d.lo.x, d.lo.y, d.lo.z, d.hi.x, d.hi.y, d.hi.z);
     // What is the same in both need not be drawn: removing hidden lines of a heavy solid takes seconds.
     const Vec3 round = kBeside * (d.hi - d.lo) + Vec3{1, 1, 1};
-    const TopoDS_Shape near = within(proposed, d.lo - round, d.hi + round),
-                       other_near = within(other, d.lo - round, d.hi + round);
+    return {d, within(proposed, d.lo - round, d.hi + round), within(other, d.lo - round, d.hi + round)};
+}
+
+} // namespace
+
+Difference differenceOf(const Figure& f, const TopoDS_Shape& proposed, const TopoDS_Shape& other,
+                        const Progress& progress) {
+    auto found = stoppable<Surroundings>(
+        progress, [a = copyOf(proposed), b = copyOf(other)] { return surroundingsOf(a, b); });
+    if (!found) throw KernelError(found.error().message);
+    Difference d = std::move(found->of);
+    if (found->near.IsNull()) return d;
     // A view from the other side shows the same edges.
     for (const auto& [role, opposite] :
          {std::pair{Role::front, Role::rear}, {Role::top, Role::bottom}, {Role::right, Role::left}})
         if (!f.viewNamed(ViewName{role, {}}) && !f.viewNamed(ViewName{opposite, {}}) &&
-            looksUnlike(f, role, near, other_near, progress))
+            looksUnlike(f, role, found->near, found->other_near, progress))
             d.settled_by.push_back(fmt::format("a {} view", nameOf(role)));
     // A plane through the middle of what differs shows it; the one that it reaches along farthest shows most.
     const Vec3 size = d.hi - d.lo, middle = 0.5 * (d.lo + d.hi);

@@ -16,7 +16,7 @@ struct Difference {
 
 /// How `other` differs from `proposed`, and which of the views that the sheet does not have would show it.
 /// Failures of the modeller are thrown as KernelError.
-/// When stopped, which view would show it is not told.
+/// A stop is thrown like them, or leaves out which view would show it.
 Difference differenceOf(const Figure& f, const TopoDS_Shape& proposed, const TopoDS_Shape& other,
                         const Progress& progress);
 
