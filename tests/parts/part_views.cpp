@@ -50,6 +50,7 @@
 #include <HLRAlgo_Projector.hxx>
 #include <HLRBRep_Algo.hxx>
 #include <HLRBRep_HLRToShape.hxx>
+#include <IntCurvesFace_ShapeIntersector.hxx>
 #include <ShapeUpgrade_UnifySameDomain.hxx>
 #include <TopExp.hxx>
 #include <TopExp_Explorer.hxx>
@@ -258,6 +259,44 @@ struct Way {
     gp_Ax2 axes() const { return {gp_Pnt(0, 0, 0), look.Reversed(), right()}; }
 };
 
+/// What a viewer meets. The search for hidden lines calls some seen, now and then, that lie behind a wall.
+class Viewer {
+  public:
+    Viewer(const TopoDS_Shape& s, const Way& way) : way_(way) { meets_.Load(s, 1e-7); }
+    /// Whether one and the same face runs on in front of a curve of the view.
+    bool isBehindFace(const TopoDS_Edge& e) {
+        constexpr double kBeside = 2e-3, kSteepest = 20;
+        const BRepAdaptor_Curve c(e);
+        const double from = c.FirstParameter(), along = c.LastParameter() - from;
+        for (const double t : {0.17, 0.38, 0.55, 0.81}) {
+            gp_Pnt p;
+            gp_Vec d;
+            c.D1(from + t * along, p, d);
+            const gp_Vec across = gp_Vec(-d.Y(), d.X(), 0).Normalized() * kBeside;
+            const auto a = first(p.Translated(across)), b = first(p.Translated(-across));
+            if (!a || !b || !a->second.IsSame(b->second) ||
+                std::abs(a->first - b->first) > kSteepest * kBeside)
+                return false;
+        }
+        return true;
+    }
+
+  private:
+    using Met = std::optional<std::pair<double, TopoDS_Face>>;
+    Met first(const gp_Pnt& p) {
+        gp_Pnt at(0, 0, 0);
+        at.Translate(gp_Vec(way_.right()) * p.X() + gp_Vec(way_.right().Crossed(way_.look)) * p.Y());
+        meets_.Perform(gp_Lin(at, way_.look), -1e4, 1e4);
+        Met nearest;
+        for (int i = 1; i <= meets_.NbPnt(); ++i)
+            if (!nearest || meets_.WParameter(i) < nearest->first)
+                nearest = {meets_.WParameter(i), meets_.Face(i)};
+        return nearest;
+    }
+    IntCurvesFace_ShapeIntersector meets_;
+    const Way& way_;
+};
+
 Json projected(const TopoDS_Shape& s, const Way& way) {
     Handle(HLRBRep_Algo) hlr = new HLRBRep_Algo();
     hlr->Add(s);
@@ -265,8 +304,15 @@ Json projected(const TopoDS_Shape& s, const Way& way) {
     hlr->Update();
     hlr->Hide();
     HLRBRep_HLRToShape to(hlr);
-    return {{"visible", curvesOf({to.VCompound(), to.OutLineVCompound()})},
-            {"hidden", curvesOf({to.HCompound(), to.OutLineHCompound()})}};
+    Viewer viewer(s, way);
+    std::vector<TopoDS_Shape> visible, hidden{to.HCompound(), to.OutLineHCompound()};
+    for (const TopoDS_Shape& seen : {to.VCompound(), to.OutLineVCompound()}) {
+        if (seen.IsNull()) continue;
+        BRepLib::BuildCurves3d(seen);
+        for (TopExp_Explorer x(seen, TopAbs_EDGE); x.More(); x.Next())
+            (viewer.isBehindFace(TopoDS::Edge(x.Current())) ? hidden : visible).push_back(x.Current());
+    }
+    return {{"visible", curvesOf(visible)}, {"hidden", curvesOf(hidden)}};
 }
 
 /// The closed borders of the faces that a plane cut, in the coordinates of a view.

@@ -115,7 +115,7 @@ def main():
 def held(o, shares):
     """Whether no share lies below its floor; raises those that were reached, when asked to."""
     floors = json.loads(o.floors.read_text()) if o.floors.exists() else {}
-    below = {name: share for name, share in shares.items() if share < floors.get(name, 0) - 1e-9}
+    below = {name: share for name, share in shares.items() if round(share, 3) < floors.get(name, 0)}
     for name, share in below.items():
         print("%s: %.3f is below its floor of %.3f" % (name, share, floors[name]))
     if o.raised:
