@@ -99,6 +99,24 @@ TEST_CASE("a sheet is called sound only when it is, and a repair said to leave i
         INFO(told(found));
         if (slips == 0) CHECK(found.sound);
         if (found.sound) CHECK(hasSolid(d));
+        // What the checks found is told, or is a symptom of what is told; nothing else is called a symptom.
+        const auto isTold = [&](const Finding& was) {
+            return std::ranges::any_of(found.findings, [&](const Finding& f) {
+                return f.message == was.message || (f.kind == was.kind && f.handles == was.handles) ||
+                       std::ranges::find(f.symptoms, was.message) != f.symptoms.end();
+            });
+        };
+        for (const Finding& was : d.model().findings) {
+            INFO(was.kind << ": " << was.message);
+            if (was.severity != Severity::note) CHECK(isTold(was));
+        }
+        for (const Finding& f : found.findings)
+            for (const std::string& symptom : f.symptoms) {
+                INFO(f.message << "; symptom: " << symptom);
+                CHECK(std::ranges::none_of(d.model().findings, [&](const Finding& was) {
+                    return was.message == symptom && was.severity == Severity::note;
+                }));
+            }
         sound += found.sound, silent += serious(found).empty();
         std::vector<Finding> promises;
         if (found.settles) promises.push_back(*found.settles), ++settled;
