@@ -248,6 +248,7 @@ TEST_CASE("a line of the wrong kind is told by the solid of all others, and redr
         CHECK(all[0]->numbers.at("length") == Approx(hidden ? 16 : 24).margin(1e-3));
         REQUIRE(all[0]->remedies.size() == 1);
         CHECK(all[0]->remedies[0].kind == (hidden ? "draw_hidden" : "draw_visible"));
+        CHECK(found.tried == 0); // the solid of all others settles it alone
         repaired(d);
         CHECK(diagnosed(d).findings.empty());
         CHECK(sameLines(d.model().figure, sound.model().figure));

@@ -267,11 +267,8 @@ class Viewer {
     bool isBehindFace(const TopoDS_Edge& e) {
         constexpr double kBeside = 2e-3, kSteepest = 20;
         const BRepAdaptor_Curve c(e);
-        const double from = c.FirstParameter(), along = c.LastParameter() - from;
         for (const double t : {0.17, 0.38, 0.55, 0.81}) {
-            gp_Pnt p;
-            gp_Vec d;
-            c.D1(from + t * along, p, d);
+            const auto [p, d] = placeAt(c, t);
             const gp_Vec across = gp_Vec(-d.Y(), d.X(), 0).Normalized() * kBeside;
             const auto a = first(p.Translated(across)), b = first(p.Translated(-across));
             if (!a || !b || !a->second.IsSame(b->second) ||
@@ -282,6 +279,19 @@ class Viewer {
     }
 
   private:
+    /// A place on a curve and its direction. Of chords, as most curves come, only the ends lie on it.
+    static std::pair<gp_Pnt, gp_Vec> placeAt(const BRepAdaptor_Curve& c, double t) {
+        if (c.GetType() == GeomAbs_BSplineCurve && c.Degree() == 1 && c.NbPoles() > 2) {
+            const Handle(Geom_BSplineCurve) chords = c.BSpline();
+            const int i =
+                std::clamp(static_cast<int>(std::lround(t * chords->NbPoles())), 2, chords->NbPoles() - 1);
+            return {chords->Pole(i), gp_Vec(chords->Pole(i - 1), chords->Pole(i + 1))};
+        }
+        gp_Pnt p;
+        gp_Vec d;
+        c.D1(c.FirstParameter() + t * (c.LastParameter() - c.FirstParameter()), p, d);
+        return {p, d};
+    }
     using Met = std::optional<std::pair<double, TopoDS_Face>>;
     Met first(const gp_Pnt& p) {
         gp_Pnt at(0, 0, 0);
