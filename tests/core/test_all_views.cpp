@@ -279,6 +279,24 @@ TEST_CASE("every number of every view of the cover drives it, and every view fol
     }
 }
 
+TEST_CASE("hatching is held where the numbers put it, though they change by much") {
+    const Document d = builtCover();
+    // What was the middle of the front wall, and of the floor, is empty then.
+    for (const auto& [what, to] : {std::pair{&Cover::wall_front, 3.0}, {&Cover::pocket_floor, 8.0}}) {
+        CAPTURE(to);
+        const auto at = std::ranges::find(kStated, what) - kStated.begin();
+        Cover changed;
+        changed.*what = to;
+        Choices c = d.choices();
+        c.numbers[d.model().ledger.entries[static_cast<size_t>(at)].name].value = to;
+        Document driven = d;
+        REQUIRE(driven.apply("Change", c, quiet));
+        CHECK(driven.model().build.measure.volume == Approx(changed.volume()).epsilon(1e-6));
+        checkProof(driven.model());
+        CHECK(driven.model().proof->areas_off == 0);
+    }
+}
+
 TEST_CASE("hatching that does not fit the solid is told, with its area") {
     const Document d = builtCover();
     Model m = d.model();
