@@ -134,3 +134,39 @@ TEST_CASE("several gaps between several pieces are told one by one, in lines, ar
         CHECK(all[0].to == 1);
     }
 }
+
+TEST_CASE(
+    "lines are one within the tolerance, of unlike kinds within twice, free-form ones within ten times") {
+    constexpr double tol = 2e-3;
+    // A level line, a bow of 200 mm radius and half an ellipse, each moved off itself by a part of the
+    // tolerance.
+    const auto line = [](double off) { return Curve(Segment{{0, off}, {80, off}}); };
+    const auto bow = [](double off) { return Curve(Arc{{0, 0}, 200 + off, 1, 0.5}); };
+    const auto round = [](double off) { return Curve(EllipseArc{{0, 0}, {200 + off, 0}, 1, 1, 0.5}); };
+    const auto freely = [](const Curve& c) {
+        std::vector<Vec2> points;
+        for (int i = 0; i <= 40; ++i) points.push_back(pointAt(c, i / 40.0));
+        return splineThrough(points);
+    };
+    const auto one = [](const Curve& a, const Curve& b) { return uncovered(a, {&b}, tol).empty(); };
+    const auto none = [](const Curve& a, const Curve& b) {
+        const auto gaps = uncovered(a, {&b}, tol);
+        return gaps.size() == 1 && gaps[0].from == 0 && gaps[0].to == 1;
+    };
+    const auto both = [&](const Curve& still, const std::function<Curve(double)>& moved, double most) {
+        CAPTURE(still.index(), moved(0).index(), most);
+        CHECK(one(still, moved(0.9 * most * tol)));
+        CHECK(one(moved(0.9 * most * tol), still));
+        CHECK(none(still, moved(1.1 * most * tol)));
+        CHECK(none(moved(1.1 * most * tol), still));
+    };
+    both(line(0), line, 1);
+    both(bow(0), bow, 1);
+    both(bow(0), round, 2);
+    both(
+        line(0), [&](double off) { return freely(line(off)); }, 10);
+    both(
+        bow(0), [&](double off) { return freely(bow(off)); }, 10);
+    both(
+        freely(round(0)), [&](double off) { return freely(round(off)); }, 10);
+}

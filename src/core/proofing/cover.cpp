@@ -75,9 +75,9 @@ void coverGeneral(const Curve& c, const NearestPlace& on_c, const Curve& o, doub
         const bool here = on(at[i]);
         if (!before && !here) continue;
         const double mid = 0.5 * (at[i - 1] + at[i]);
-        if (before && here && on(mid))
-            out.push_back({at[i - 1], at[i]});
-        else {
+        if (on(mid)) {
+            out.push_back({before ? at[i - 1] : border(at[i - 1], mid), here ? at[i] : border(at[i], mid)});
+        } else {
             if (before) out.push_back({at[i - 1], border(mid, at[i - 1])});
             if (here) out.push_back({border(mid, at[i]), at[i]});
         }
