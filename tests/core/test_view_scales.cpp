@@ -24,29 +24,31 @@ struct Chance {
 /// Heights of a stair that falls from left to right, and where its steps begin.
 struct Stair {
     std::vector<double> x{0}, z{0};
-    explicit Stair(Chance& chance) {
-        for (int i = 0; i < 4; ++i)
+    explicit Stair(Chance& chance, int steps = 4) {
+        for (int i = 0; i < steps; ++i)
             x.push_back(x.back() + chance.in(12, 31)), z.push_back(z.back() + chance.in(8, 19));
     }
+    size_t steps() const { return x.size() - 1; }
     double width() const { return x.back(); }
     double height() const { return z.back(); }
     void front(DxfText& t) const {
-        for (size_t i = 0; i < 4; ++i) {
-            const double top = z[4 - i], below = z[3 - i];
+        for (size_t i = 0; i < steps(); ++i) {
+            const double top = z[steps() - i], below = z[steps() - 1 - i];
             t.line(x[i], top, x[i + 1], top).line(x[i + 1], top, x[i + 1], below);
         }
         t.line(width(), 0, 0, 0).line(0, 0, 0, height());
     }
     /// Seen from above, `depth` deep, its low left corner at `at`, enlarged; one step left out if asked.
     void top(DxfText& t, Vec2 at, double depth, double by, bool flat = false) const {
-        const size_t last = flat ? 3 : 4;
+        const size_t last = flat ? steps() - 1 : steps();
         t.box(at.x, at.y, at.x + x[last] * by, at.y + depth * by);
         for (size_t i = 1; i < last; ++i) t.line(at.x + x[i] * by, at.y, at.x + x[i] * by, at.y + depth * by);
     }
     /// Seen from the right.
     void side(DxfText& t, Vec2 at, double depth, double by) const {
         t.box(at.x, at.y, at.x + depth * by, at.y + height() * by);
-        for (size_t i = 1; i < 4; ++i) t.line(at.x, at.y + z[i] * by, at.x + depth * by, at.y + z[i] * by);
+        for (size_t i = 1; i < steps(); ++i)
+            t.line(at.x, at.y + z[i] * by, at.x + depth * by, at.y + z[i] * by);
     }
 };
 
@@ -75,6 +77,24 @@ TEST_CASE("a view drawn larger or smaller than its neighbour, without a word, is
             CHECK((v->scale_reason.find("coordinates match the front view") != std::string::npos) ==
                   (by != 1));
             CHECK(set.withRole(Role::front)->scale == Approx(1));
+        }
+}
+
+TEST_CASE("four coordinates tell that a view is drawn at a scale of its own, three do not") {
+    Chance chance{std::mt19937(5)};
+    for (int steps : {2, 3, 4})
+        for (int round = 0; round < 4; ++round) {
+            CAPTURE(steps, round);
+            const Stair stair(chance, steps);
+            DxfText t;
+            t.entities();
+            stair.front(t);
+            t.text(0.3 * stair.width(), -9, "FRONT VIEW").text(0, -200, "THIRD ANGLE PROJECTION");
+            stair.top(t, {0, stair.height() + 30}, 30, 0.5);
+            const ViewSet set = viewsOf(t);
+            const View* v = set.withRole(Role::top);
+            REQUIRE(v);
+            CHECK(v->scale == Approx(steps >= 3 ? 0.5 : 1));
         }
 }
 
