@@ -104,7 +104,7 @@ void collect(const TopoDS_Shape& compound, ProjectedLine::Kind kind, const Back&
 
 /// Draws the heavy curves of a shape that nobody else has lighter. The modeller writes the curve in which two
 /// round surfaces meet as a hundred poles of degree eight; where two of them are seen one behind the other,
-/// removing hidden lines takes seconds. Drawn again within a hundredth of what a proof forgives free-form
+/// removing hidden lines takes seconds. Drawn again within a fiftieth of what a proof forgives free-form
 /// lines they take a twentieth of that.
 void lighten(const TopoDS_Shape& own) {
     constexpr int kDegree = 3, kMostPieces = 60, kHeavy = 24;
