@@ -1,0 +1,174 @@
+#include "core/proposing/oblique_planes.h"
+#include "core/proposing/telling_apart.h"
+#include "core/proposing/walls.h"
+#include "support/ran.h"
+#include "support/samples.h"
+
+#include <BRepAlgoAPI_Cut.hxx>
+#include <BRepPrimAPI_MakeBox.hxx>
+#include <fstream>
+#include <gp_Pnt.hxx>
+
+using namespace prism;
+using namespace prism::test;
+
+// What a proposal reads off the views before it looks for a solid, and how it tells two solids apart.
+
+namespace {
+
+/// Front and top view of a block of 60 x 40 x 30, and the right one if asked; lines are added to the front
+/// view with it at (0, 0), to the top view at (0, 60) and to the right one at (100, 0).
+DxfText block(bool right = false) {
+    DxfText t;
+    t.layer("OUTLINE").layer("HIDDEN", "HIDDEN");
+    t.entities().text(0, -60, "THIRD ANGLE");
+    t.box(0, 0, 60, 30).box(0, 60, 60, 100);
+    if (right) t.box(100, 0, 140, 30);
+    return t;
+}
+
+std::vector<ViewMap> mapsOf(const Document& d) {
+    std::vector<ViewMap> r;
+    for (const FigureView& v : d.model().figure.views)
+        r.emplace_back(d.model().figure, v, d.model().areas.drawn);
+    return r;
+}
+
+Document inViews(const DxfText& t) {
+    const std::string path = temporary("seen-in-views.dxf");
+    std::ofstream(path) << t.done();
+    return opened(path);
+}
+
+using Stretches = std::vector<std::pair<double, double>>;
+
+void checkSame(const Stretches& found, const Stretches& wanted) {
+    REQUIRE(found.size() == wanted.size());
+    for (size_t i = 0; i < wanted.size(); ++i) {
+        CHECK(found[i].first == Approx(wanted[i].first).margin(1e-6));
+        CHECK(found[i].second == Approx(wanted[i].second).margin(1e-6));
+    }
+}
+
+/// A counterbored hole that ends in the point of a drill, at X 20: its lines in the front view, each side on
+/// a layer of its own.
+Document drilled(const char* left, const char* right) {
+    DxfText t = block();
+    t.circle(20, 80, 8).circle(20, 80, 5);
+    t.line(12, 22, 12, 30, left).line(15, 10, 15, 22, left).line(15, 10, 20, 7, left);
+    t.line(28, 22, 28, 30, right).line(25, 10, 25, 22, right).line(25, 10, 20, 7, right);
+    t.line(12, 22, 28, 22, "HIDDEN").line(15, 10, 25, 10, "HIDDEN");
+    return inViews(t);
+}
+
+} // namespace
+
+TEST_CASE("the walls of a hole are those that stand on both sides of its axis, one of them hidden at least") {
+    for (const auto& [left, right] :
+         {std::pair{"HIDDEN", "HIDDEN"}, {"OUTLINE", "HIDDEN"}, {"HIDDEN", "OUTLINE"}}) {
+        CAPTURE(left, right);
+        const Document d = drilled(left, right);
+        const auto maps = mapsOf(d);
+        REQUIRE(maps[0].view().name.role == Role::front);
+        const Walls w(maps[0], Axis::z, 20, 12);
+        checkSame(w.along(8), {{22, 30}});
+        checkSame(w.along(5), {{10, 22}});
+        CHECK(w.along(6).empty());
+        CHECK(w.closedAt(8, 22));
+        CHECK(w.closedAt(5, 10));
+        CHECK_FALSE(w.closedAt(5, 22)); // the line there goes farther
+        CHECK_FALSE(w.closedAt(5, 11));
+        const auto point = w.slantFrom({5, 10}, -1);
+        REQUIRE(point);
+        CHECK(point->radius == Approx(0).margin(1e-6));
+        CHECK(point->at == Approx(7));
+        CHECK_FALSE(w.slantFrom({5, 10}, 1));
+        CHECK_FALSE(w.slantFrom({8, 22}, -1));
+        CHECK(w.endsAt(5, 10, -1));
+        CHECK_FALSE(w.endsAt(5, 22, 1));
+        const auto levels = w.levels();
+        REQUIRE(levels.size() == 5);
+        for (const auto& [at, wanted] : {std::pair{0, 0.0}, {1, 7.0}, {2, 10.0}, {3, 22.0}, {4, 30.0}})
+            CHECK(levels[static_cast<size_t>(at)] == Approx(wanted).margin(1e-6));
+        // Beside another axis nothing stands on both sides.
+        CHECK(Walls(maps[0], Axis::z, 22, 12).along(5).empty());
+    }
+    // Both seen: a groove's or a boss's.
+    const Document open = drilled("OUTLINE", "OUTLINE");
+    const auto maps = mapsOf(open);
+    CHECK(Walls(maps[0], Axis::z, 20, 12).along(5).empty());
+}
+
+TEST_CASE("a corner that is cut off is one plane through the three lines that show it") {
+    // From (40, 0, 30) to (60, 15, 30) and (60, 0, 10).
+    DxfText t = block(true);
+    t.line(40, 30, 60, 10).line(40, 60, 60, 75).line(100, 10, 115, 30);
+    const Document d = inViews(t);
+    const auto maps = mapsOf(d);
+    const auto found = obliquePlanes(d.model().figure, maps);
+    const auto lies = [](const ObliquePlane& p) {
+        return std::ranges::all_of(std::array{Vec3{40, 0, 30}, Vec3{60, 15, 30}, Vec3{60, 0, 10}},
+                                   [&](Vec3 corner) { return std::abs(p.beyond(corner)) < 1e-6; });
+    };
+    CHECK(std::ranges::count_if(found, lies) == 1);
+    for (const ObliquePlane& p : found) { // the same lines may be those of a corner inside that is filled
+        CHECK(p.confirmed);
+        CHECK(dot(p.normal, p.normal) == Approx(1));
+        CHECK(std::abs(dot(p.normal, {-15, 20, -15})) == Approx(std::sqrt(850)));
+    }
+    const auto through = std::ranges::find_if(found, lies);
+    REQUIRE(through != found.end());
+    const std::vector<ObliquePlane> planes{*through};
+    // A line of sight from above at (55, 2) passes it where -15 (x - 40) + 20 y - 15 (z - 30) = 0.
+    PlaneCells cells(maps, planes);
+    const auto top =
+        std::ranges::find_if(maps, [](const ViewMap& m) { return m.view().name.role == Role::top; });
+    REQUIRE(top != maps.end());
+    const Ray ray = cells.ray(static_cast<int>(top - maps.begin()), {55, 2});
+    REQUIRE(ray.cells.size() == 2);
+    CHECK(ray.cells[0] != ray.cells[1]);
+    REQUIRE(ray.breaks.size() == 1);
+    CHECK(std::abs(ray.breaks[0]) == Approx(30 - (15 * 15 - 20 * 2) / 15.0));
+    CHECK(cells.cells() == 2);
+    // Without the third view nothing confirms it; with a line that does not fit it none is told.
+    DxfText two = block();
+    two.line(40, 30, 60, 10).line(40, 60, 60, 75);
+    const Document less = inViews(two);
+    for (const ObliquePlane& p : obliquePlanes(less.model().figure, mapsOf(less))) CHECK_FALSE(p.confirmed);
+}
+
+TEST_CASE("two solids are told apart by what the one has more, where, and what view would tell") {
+    const Document d = inViews(block());
+    const auto pocket = [](double from) {
+        return BRepAlgoAPI_Cut(BRepPrimAPI_MakeBox(60, 40, 30).Shape(),
+                               BRepPrimAPI_MakeBox(gp_Pnt(20, 10, from), gp_Pnt(40, 30, 31)).Shape())
+            .Shape();
+    };
+    NoProgress quiet;
+    const Difference deeper = differenceOf(d.model().figure, pocket(20), pocket(10), quiet);
+    CHECK(deeper.more_volume == Approx(0).margin(1e-6));
+    CHECK(deeper.less_volume == Approx(20 * 20 * 10));
+    for (const auto& [found, wanted] :
+         {std::pair{deeper.lo, Vec3{20, 10, 10}}, {deeper.hi, Vec3{40, 30, 20}}})
+        CHECK(dot(found - wanted, found - wanted) < 1e-10);
+    CHECK(deeper.settled_by == std::vector<std::string>{"a right view", "a section at Z 15"});
+    CHECK(inWords(deeper) ==
+          "4000 mm³ less material at X 20 to 40, Y 10 to 30, Z 10 to 20 mm; a right view or "
+          "a section at Z 15 would tell");
+    const Difference shallower = differenceOf(d.model().figure, pocket(10), pocket(20), quiet);
+    CHECK(shallower.more_volume == Approx(4000));
+    CHECK(shallower.less_volume == Approx(0).margin(1e-6));
+    CHECK(inWords(shallower).starts_with("4000 mm³ more material"));
+    // A slot through along X is seen from the right, one through along Y is not.
+    const auto slot = [](double x0, double y0, double x1, double y1) {
+        return BRepAlgoAPI_Cut(BRepPrimAPI_MakeBox(60, 40, 30).Shape(),
+                               BRepPrimAPI_MakeBox(gp_Pnt(x0, y0, 24), gp_Pnt(x1, y1, 31)).Shape())
+            .Shape();
+    };
+    const TopoDS_Shape whole = BRepPrimAPI_MakeBox(60, 40, 30).Shape();
+    CHECK(differenceOf(d.model().figure, whole, slot(-1, 10, 61, 20), quiet).settled_by.front() ==
+          "a right view");
+    const Difference same = differenceOf(d.model().figure, whole, whole, quiet);
+    CHECK(same.settled_by.empty());
+    CHECK(inWords(same) == "nothing more and nothing less");
+}
