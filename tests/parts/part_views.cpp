@@ -270,9 +270,10 @@ class Viewer {
         for (const double t : {0.17, 0.38, 0.55, 0.81}) {
             const auto [p, d] = placeAt(c, t);
             const gp_Vec across = gp_Vec(-d.Y(), d.X(), 0).Normalized() * kBeside;
-            const auto a = first(p.Translated(across)), b = first(p.Translated(-across));
-            if (!a || !b || !a->second.IsSame(b->second) ||
-                std::abs(a->first - b->first) > kSteepest * kBeside)
+            const auto a = first(p.Translated(across)), b = first(p.Translated(-across)), on = first(p);
+            // An edge that lies in the face itself, as where a bore touches it from below, is in sight.
+            if (!a || !b || !on || !on->within || !a->face.IsSame(b->face) || !on->face.IsSame(a->face) ||
+                std::abs(a->at - b->at) > kSteepest * kBeside)
                 return false;
         }
         return true;
@@ -292,15 +293,20 @@ class Viewer {
         c.D1(c.FirstParameter() + t * (c.LastParameter() - c.FirstParameter()), p, d);
         return {p, d};
     }
-    using Met = std::optional<std::pair<double, TopoDS_Face>>;
+    struct Place {
+        double at;
+        TopoDS_Face face;
+        bool within; ///< not on its border
+    };
+    using Met = std::optional<Place>;
     Met first(const gp_Pnt& p) {
         gp_Pnt at(0, 0, 0);
         at.Translate(gp_Vec(way_.right()) * p.X() + gp_Vec(way_.right().Crossed(way_.look)) * p.Y());
         meets_.Perform(gp_Lin(at, way_.look), -1e4, 1e4);
         Met nearest;
         for (int i = 1; i <= meets_.NbPnt(); ++i)
-            if (!nearest || meets_.WParameter(i) < nearest->first)
-                nearest = {meets_.WParameter(i), meets_.Face(i)};
+            if (!nearest || meets_.WParameter(i) < nearest->at)
+                nearest = {meets_.WParameter(i), meets_.Face(i), meets_.State(i) == TopAbs_IN};
         return nearest;
     }
     IntCurvesFace_ShapeIntersector meets_;
