@@ -18,12 +18,14 @@ namespace {
 /// Stops the work the n-th time it asks whether to go on.
 class StopsAt final : public Progress {
   public:
-    explicit StopsAt(int n) : left_(n) {}
+    explicit StopsAt(int n) : most_(n), left_(n) {}
     void report(double, std::string_view) override {}
     bool cancelled() const override { return --left_ < 0; }
     bool reached() const { return left_ < 0; }
+    int asked() const { return most_ - left_; }
 
   private:
+    int most_;
     mutable int left_;
 };
 
@@ -47,6 +49,43 @@ TEST_CASE("a model that is stopped anywhere is not shown in part") {
         CHECK(m.error().code == ErrorCode::cancelled);
     }
     CHECK(stopped > 10); // it asks often
+}
+
+TEST_CASE("a model that is stopped while the proof's findings are told is not shown without them") {
+    NoProgress quiet;
+    Document d = opened(demo("roller-bracket.dxf"));
+    Choices c = d.choices();
+    c.steps = bracketSteps();
+    // One of its hidden lines is drawn as a visible one: whether the solid has it hidden is looked up.
+    const auto& entities = d.model().drawing->entities;
+    const auto hidden = std::ranges::find_if(entities, [&](const Entity& e) {
+        return d.model().sheet.entity_roles[static_cast<size_t>(e.id)] == LineRole::hidden &&
+               e.curves.size() == 1;
+    });
+    REQUIRE(hidden != entities.end());
+    c.marks.lines.push_back({MarkedLine::Kind::remove, keyOf(*hidden), {}});
+    MarkedLine added{MarkedLine::Kind::add, freshName(c.marks), {hidden->curves[0]}};
+    added.role = LineRole::outline;
+    c.marks.lines.push_back(added);
+    const auto whole = computeModel(d.source(), c, nullptr, {}, quiet);
+    REQUIRE(whole);
+    REQUIRE((*whole)->proof);
+    REQUIRE_FALSE((*whole)->proof->clean());
+    const auto fromProof = [](const Model& m) {
+        return std::ranges::count_if(m.findings, [](const Finding& f) { return f.from_proof; });
+    };
+    CHECK(fromProof(**whole) > 0);
+    StopsAt never(1 << 30);
+    REQUIRE(computeModel(d.source(), c, nullptr, {}, never));
+    int stopped = 0;
+    for (int n = never.asked() + 5; n > never.asked() - 60; n -= 2) {
+        StopsAt stop(n);
+        const auto m = computeModel(d.source(), c, nullptr, {}, stop);
+        CHECK(m.has_value() == !stop.reached());
+        if (m) CHECK(fromProof(**m) == fromProof(**whole));
+        stopped += !m;
+    }
+    CHECK(stopped > 10);
 }
 
 TEST_CASE("a proposal that is stopped gives nothing") {

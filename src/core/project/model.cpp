@@ -127,6 +127,7 @@ Result<void> makeSolid(const Choices& c, const Kept& kept, const ReadyBuild& rea
         if (progress.cancelled()) return stopped();
     }
     for (Finding& f : findingsOfProof(m, progress)) m.findings.push_back(std::move(f));
+    if (progress.cancelled()) return stopped();
     if (auto f = factNotKept(m, c)) m.findings.push_back(std::move(*f));
     return {};
 }
