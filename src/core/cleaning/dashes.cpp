@@ -53,9 +53,8 @@ LineRole roleOf(const std::vector<Dash>& run) {
 
 /// Ends of outline pieces that something else touches, by piece: a row of real edges has such ends, dashes do
 /// not.
-std::vector<int> touched(const Workbench& w, const std::vector<Piece>& pieces) {
-    std::vector<int> r(pieces.size(), 0);
-    const Nodes nodes(w, pieces);
+std::vector<int> touched(const Nodes& nodes, size_t pieces) {
+    std::vector<int> r(pieces, 0);
     for (size_t n = 0; n < nodes.size(); ++n)
         if (nodes.ends(static_cast<int>(n)).size() > 1)
             for (const End& e : nodes.ends(static_cast<int>(n))) ++r[e.piece];
@@ -203,7 +202,11 @@ void joinDashes(Workbench& w) {
         if (!s || e.curves.size() != 1 || roleOfLineType(w.drawing(), e.line_type) != LineRole::outline)
             continue;
         if (distance(s->a, s->b) > w.paper(40)) continue;
-        if (ends.empty()) ends = touched(w, pieces);
+        if (ends.empty()) {
+            const auto web = w.web(true); // as a rule no other lines are looked at
+            ends = web->pieces == pieces ? touched(web->nodes, pieces.size())
+                                         : touched(Nodes(w, pieces), pieces.size());
+        }
         if (ends[i] == 2) continue; // both ends meet something: an edge
         lines.push_back(*s), entities.push_back(e.id);
     }

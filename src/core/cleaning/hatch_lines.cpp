@@ -35,7 +35,8 @@ std::vector<std::vector<Stroke>> strokesOf(const Workbench& w) {
         byLayer[e.layer].push_back(i), ++all;
     }
     if (all < kFewest) return {};
-    const Nodes nodes(w, pieces);
+    const auto web = w.web(); // of these pieces
+    const Nodes& nodes = web->nodes;
     std::vector<std::vector<Stroke>> r;
     for (const auto& [layer, on] : byLayer) {
         std::vector<Segment> lines;

@@ -16,7 +16,7 @@ std::optional<Vec2> centreOf(const Curve& c) {
 SheetNodes nodesOf(const Drawing& d, const std::vector<bool>& in_use, double touch) {
     SheetNodes r;
     PointMerger places(touch);
-    places.reserve(d.entities.size());
+    places.reserve(2 * d.entities.size());
     for (const Entity& e : d.entities)
         r.first.push_back(r.curves.size()), r.curves.resize(r.curves.size() + e.curves.size());
     for (const bool used : {true, false})

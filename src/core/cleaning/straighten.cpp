@@ -59,7 +59,8 @@ void straighten(Workbench& w) {
                 axis >= 0 && std::abs((s->b - s->a)[axis]) > w.sheet().tolerances.touch_sheet)
                 off.push_back({i, axis});
     if (off.empty()) return;
-    const Nodes nodes(w, pieces);
+    const auto web = w.web(true); // of these pieces
+    const Nodes& nodes = web->nodes;
     for (int axis : {0, 1}) {
         Groups levels(nodes.size());
         for (size_t i = 0; i < pieces.size(); ++i) // exact lines move along with those that are put right

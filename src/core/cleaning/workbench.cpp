@@ -66,7 +66,7 @@ Workbench::Workbench(std::shared_ptr<const Drawing> d, const RepairChoices& choi
 }
 
 Drawing& Workbench::own() {
-    web_.reset();
+    webs_ = {};
     if (!own_) {
         own_ = std::make_shared<Drawing>(*current_);
         current_ = own_;
@@ -100,14 +100,19 @@ std::vector<Piece> Workbench::pieces(bool centres) const {
     return r;
 }
 
-std::shared_ptr<const Web> Workbench::web() const {
-    if (!web_) web_ = std::make_shared<const Web>(*this);
-    return web_;
+std::shared_ptr<const Web> Workbench::web(bool centres) const {
+    std::shared_ptr<const Web>& kept = webs_[centres];
+    if (kept) return kept;
+    const auto centre = [&](const Entity& e) { // has one that is used
+        return curves_[e.id] > 0 && isPartLine(e.id) && !isPartLine(e.id, false);
+    };
+    if (centres && std::ranges::none_of(current_->entities, centre)) return kept = web();
+    return kept = std::make_shared<const Web>(*this, centres);
 }
 
 Nodes::Nodes(const Workbench& w, const std::vector<Piece>& pieces)
     : at_(w.touch()), of_(2 * pieces.size(), -1) {
-    at_.reserve(pieces.size());
+    at_.reserve(2 * pieces.size());
     for (size_t i = 0; i < pieces.size(); ++i) {
         const Curve& c = w.curve(pieces[i]);
         if (isClosed(c, w.touch())) continue;

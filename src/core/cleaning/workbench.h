@@ -9,6 +9,7 @@ namespace prism::cleaning {
 /// One curve of the sheet that belongs to the part.
 struct Piece {
     int entity, index; ///< index among the entity's curves
+    bool operator==(const Piece&) const = default;
 };
 
 struct Web;
@@ -38,11 +39,11 @@ class Workbench {
     }
     void setAside(int entity) {
         sheet_.in_use[entity] = false;
-        web_.reset();
+        webs_ = {};
     }
     void setRole(int entity, LineRole role) {
         sheet_.entity_roles[entity] = role;
-        web_.reset();
+        webs_ = {};
     }
     void setCurves(int entity, std::vector<Curve> curves) {
         curves_[entity] = static_cast<int>(curves.size());
@@ -57,16 +58,16 @@ class Workbench {
     bool isPartLine(int entity, bool centres = true) const;
     /// Curves of part lines in use; without centre lines unless asked for.
     std::vector<Piece> pieces(bool centres = false) const;
-    /// The curves of part lines without centre lines, and where they meet; made anew only after a change.
-    std::shared_ptr<const Web> web() const;
+    /// The curves of part lines, and where they meet; made anew only after a change.
+    std::shared_ptr<const Web> web(bool centres = false) const;
 
   private:
     std::shared_ptr<const Drawing> source_, current_; ///< the source stays alive for references into it
     std::shared_ptr<Drawing> own_;
     const RepairChoices& choices_;
     CleanSheet& sheet_;
-    std::map<std::string, int> seen_; ///< how often each key was given
-    mutable std::shared_ptr<const Web> web_;
+    std::map<std::string, int> seen_;                        ///< how often each key was given
+    mutable std::array<std::shared_ptr<const Web>, 2> webs_; ///< the second with centre lines
     std::vector<int>
         curves_; ///< by entity, how many it has: kept together, for the many walks over all of them
     double mm_, corner_gap_ = 0;
@@ -100,7 +101,7 @@ class Nodes {
 struct Web {
     std::vector<Piece> pieces;
     Nodes nodes;
-    explicit Web(const Workbench& w) : pieces(w.pieces()), nodes(w, pieces) {}
+    Web(const Workbench& w, bool centres) : pieces(w.pieces(centres)), nodes(w, pieces) {}
 };
 
 /// Finds the pieces that pass near a point.

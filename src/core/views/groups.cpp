@@ -158,44 +158,45 @@ std::vector<Group> connectedGroups(const Drawing& d, const CleanSheet& s, const 
     // A little more than touching: an open corner or a shifted line must not split a view in two.
     const double tol = std::max(s.tolerances.touch_sheet, extentOf(d).diagonal() * 5e-5);
     struct Item {
-        int index; ///< in lines
         const Curve* curve;
         Box2 box;
         bool border;
     };
     std::vector<Item> items;
     std::vector<const Curve*> curves;
+    std::vector<int> line_of; // by item: its index in lines, close together in memory
     for (size_t i = 0; i < lines.size(); ++i)
         for (const Curve& c : d.entities[lines[i]].curves) {
-            items.push_back(
-                {static_cast<int>(i), &c, boxOf(c).grown(tol), s.entity_roles[lines[i]] == LineRole::border});
+            line_of.push_back(static_cast<int>(i));
+            items.push_back({&c, boxOf(c).grown(tol), s.entity_roles[lines[i]] == LineRole::border});
             curves.push_back(&c);
         }
     Groups u(lines.size());
     // In a cell, a line is only held against groups that it does not belong to yet: where lines cross in
-    // heaps, there is soon one group left.
+    // heaps, there is soon one group left, and nothing to be held.
     CurveCells(curves, tol).forEachCell([&](const std::vector<int>& here) {
-        std::map<int, std::vector<int>> groups; // by root at the time: its lines in this cell
+        const int root = u.find(line_of[here.front()]);
+        if (std::ranges::all_of(here, [&](int i) { return u.find(line_of[i]) == root; })) return;
+        std::vector<std::vector<int>> apart; // the lines seen in this cell, by their group
         for (int i : here) {
             const Item& it = items[i];
+            const auto joins = [&](const std::vector<int>& those) {
+                return u.find(line_of[those.front()]) == u.find(line_of[i]) ||
+                       std::ranges::any_of(those, [&](int j) {
+                           const Item& o = items[j];
+                           return o.border == it.border && o.box.overlaps(it.box) &&
+                                  touch(*o.curve, *it.curve, tol);
+                       });
+            };
             std::vector<int> own{i};
-            for (auto g = groups.begin(); g != groups.end();) {
-                const bool one = u.find(g->first) == u.find(it.index);
-                const bool meets = one || std::ranges::any_of(g->second, [&](int j) {
-                                       const Item& o = items[j];
-                                       return o.border == it.border && o.box.overlaps(it.box) &&
-                                              touch(*o.curve, *it.curve, tol);
-                                   });
-                if (!meets) {
-                    ++g;
-                    continue;
-                }
-                u.join(g->first, it.index);
-                own.insert(own.end(), g->second.begin(), g->second.end());
-                g = groups.erase(g);
+            for (size_t k = apart.size(); k-- > 0;) {
+                if (!joins(apart[k])) continue;
+                u.join(line_of[apart[k].front()], line_of[i]);
+                if (own.size() < apart[k].size()) own.swap(apart[k]); // the longer one stays where it is
+                own.insert(own.end(), apart[k].begin(), apart[k].end());
+                apart.erase(apart.begin() + static_cast<std::ptrdiff_t>(k));
             }
-            auto& all = groups[u.find(it.index)];
-            all.insert(all.end(), own.begin(), own.end());
+            apart.push_back(std::move(own));
         }
     });
     std::map<int, Group> byRoot;
