@@ -2,11 +2,10 @@
 #include "core/proposing/telling_apart.h"
 #include "core/proposing/walls.h"
 #include "support/ran.h"
-#include "support/samples.h"
+#include "support/three_views.h"
 
 #include <BRepAlgoAPI_Cut.hxx>
 #include <BRepPrimAPI_MakeBox.hxx>
-#include <fstream>
 #include <gp_Pnt.hxx>
 
 using namespace prism;
@@ -25,19 +24,6 @@ DxfText block(bool right = false) {
     t.box(0, 0, 60, 30).box(0, 60, 60, 100);
     if (right) t.box(100, 0, 140, 30);
     return t;
-}
-
-std::vector<ViewMap> mapsOf(const Document& d) {
-    std::vector<ViewMap> r;
-    for (const FigureView& v : d.model().figure.views)
-        r.emplace_back(d.model().figure, v, d.model().areas.drawn);
-    return r;
-}
-
-Document inViews(const DxfText& t) {
-    const std::string path = temporary("seen-in-views.dxf");
-    std::ofstream(path) << t.done();
-    return opened(path);
 }
 
 using Stretches = std::vector<std::pair<double, double>>;

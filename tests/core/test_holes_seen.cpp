@@ -1,0 +1,129 @@
+#include "core/proposing/holes_seen.h"
+#include "core/proposing/without_features.h"
+#include "support/ran.h"
+#include "support/three_views.h"
+
+using namespace prism;
+using namespace prism::test;
+
+// Holes drawn by their sizes and places, in every direction and from both sides, are read off the views.
+
+namespace {
+
+enum class Shape { through, flat, pointed, counterbored, countersunk };
+
+double& coordinateOf(Vec3& p, Axis a) {
+    return a == Axis::x ? p.x : a == Axis::y ? p.y : p.z;
+}
+
+/// A block of 80 x 60 x 40 and one hole in it of radius 5, its axis through (30, 20, 24) but along its own
+/// axis: 14 deep where it is blind; widened to radius 9, 6 deep or by a right angle.
+struct Block {
+    ThreeViews views = threeViews(80, 60, 40);
+    Axis along;
+    bool high; ///< drilled from the high end of the axis
+    double face() const { return high ? far() : 0; }
+    double far() const { return along == Axis::x ? 80 : along == Axis::y ? 60 : 40; }
+    double at(double deep) const { return high ? far() - deep : deep; }
+
+    Vec3 place(double aside, double deep, Axis across) const {
+        Vec3 p{30, 20, 24};
+        coordinateOf(p, along) = at(deep);
+        coordinateOf(p, across) += aside;
+        return p;
+    }
+    /// A line of the profile in both views beside the hole: from its axis and from its face.
+    void profile(Vec2 from, Vec2 to, bool both_sides = true) {
+        for (const Axis look : {Axis::x, Axis::y, Axis::z}) {
+            if (look == along) continue;
+            const Axis across = static_cast<Axis>(3 - static_cast<int>(look) - static_cast<int>(along));
+            for (const double side : {-1.0, 1.0})
+                if (side > 0 || both_sides)
+                    views.line(look, place(side * from.x, from.y, across), place(side * to.x, to.y, across),
+                               "HIDDEN");
+        }
+    }
+    void ring(double radius, bool seen) {
+        views.circle(along, place(0, 0, Axis::x == along ? Axis::y : Axis::x), radius,
+                     seen ? "OUTLINE" : "HIDDEN");
+    }
+    /// Whether the viewer of the circles stands where the hole begins.
+    bool near() const { return high == (along != Axis::y); }
+};
+
+Block drilled(Axis along, bool high, Shape shape) {
+    Block b{.along = along, .high = high};
+    b.views.box();
+    const bool blind = shape == Shape::flat || shape == Shape::pointed;
+    const double mouth = shape == Shape::counterbored || shape == Shape::countersunk ? 9 : 5;
+    b.ring(5, b.near() || !blind);
+    if (mouth > 5) b.ring(mouth, b.near());
+    const double begins = shape == Shape::counterbored  ? 6
+                          : shape == Shape::countersunk ? 4
+                                                        : 0,
+                 ends = blind ? 14 : b.far();
+    b.profile({5, begins}, {5, ends});
+    if (shape == Shape::counterbored) b.profile({9, 0}, {9, 6}), b.profile({-9, 6}, {9, 6}, false);
+    if (shape == Shape::countersunk) b.profile({9, 0}, {5, 4}), b.profile({-5, 4}, {5, 4}, false);
+    if (blind) b.profile({-5, 14}, {5, 14}, false);
+    if (shape == Shape::pointed) b.profile({5, 14}, {0, 17});
+    return b;
+}
+
+} // namespace
+
+TEST_CASE("a hole of every shape is read in every direction and from both sides, with its sizes") {
+    const Axis along = GENERATE(Axis::x, Axis::y, Axis::z);
+    const bool high = GENERATE(false, true);
+    const Shape shape =
+        GENERATE(Shape::through, Shape::flat, Shape::pointed, Shape::counterbored, Shape::countersunk);
+    CAPTURE(along, high, shape);
+    const Block b = drilled(along, high, shape);
+    const Document d = inViews(b.views.sheet);
+    const Figure& f = d.model().figure;
+    REQUIRE(f.views.size() == 3);
+    const auto holes = holesSeen(f, mapsOf(d));
+    REQUIRE(holes.size() == 1);
+    const HoleSeen& h = holes[0];
+    const bool blind = shape == Shape::flat || shape == Shape::pointed,
+               wide = shape == Shape::counterbored || shape == Shape::countersunk;
+    CHECK(h.step.kind == StepKind::hole);
+    CHECK(h.step.operation == Operation::cut);
+    CHECK(f.viewNamed(h.step.view)->axes.depth == along);
+    REQUIRE(h.step.places.size() == 1);
+    const Vec2 centre = along == Axis::x ? Vec2{20, 24} : along == Axis::y ? Vec2{30, 24} : Vec2{30, 20};
+    CHECK(distance(h.step.places[0], centre) < 1e-6);
+    CHECK(h.step.hole.kind == (shape == Shape::counterbored  ? HoleKind::counterbore
+                               : shape == Shape::countersunk ? HoleKind::countersink
+                                                             : HoleKind::plain));
+    CHECK((h.step.reach == Reach::through) == !blind);
+    CHECK(h.step.from.kind == Bound::Kind::outermost);
+    // A plain hole that goes through begins at both ends: the viewer's is the usual one.
+    CHECK(h.step.hole.from_far == (shape != Shape::through && !b.near()));
+    const bool from_high = shape == Shape::through ? along != Axis::y : high;
+    const double face = from_high ? b.far() : 0, inner = shape == Shape::counterbored  ? b.at(6)
+                                                         : shape == Shape::countersunk ? b.at(4)
+                                                                                       : face;
+    for (const auto& [i, wanted] :
+         {std::pair{0, 5.0}, {1, wide ? 9.0 : 0.0}, {2, face}, {3, inner}, {4, blind ? b.at(14) : 0.0}})
+        CHECK(h.sizes[static_cast<size_t>(i)] == Approx(wanted).margin(1e-6));
+    CHECK(h.step.hole.point == Approx(shape == Shape::pointed ? 2 * std::atan2(5, 3)
+                                      : shape == Shape::flat  ? kPi
+                                                              : HoleShape{}.point));
+    CHECK(h.step.hole.sink_angle == Approx(kPi / 2)); // what is usual where there is none
+    CHECK(h.step.name == (shape == Shape::through        ? "hole"
+                          : shape == Shape::counterbored ? "counterbore hole"
+                          : shape == Shape::countersunk  ? "countersink hole"
+                                                         : "blind hole"));
+    CHECK(h.step.hole.diameter == StepNumber(0.0)); // the circles tell the sizes
+    CHECK(h.step.hole.wide == StepNumber(0.0));
+    CHECK_FALSE(h.open_end);
+    // Without it the sheet shows the block alone.
+    const Figure left = withoutHoles(f, holes);
+    double length = 0;
+    for (const FigureCurve& c : left.curves) {
+        CHECK(c.role == LineRole::outline);
+        length += lengthOf(c.drawn);
+    }
+    CHECK(length == Approx(2 * (80 + 40) + 2 * (80 + 60) + 2 * (60 + 40)));
+}
