@@ -51,7 +51,7 @@ struct Grid {
         });
         return sum;
     }
-    /// Whether all of it hangs together face by face, and what is not part as well but for the outside.
+    /// Whether all of it hangs together face by face.
     bool whole() const {
         std::vector<std::array<int, 3>> todo;
         std::vector<bool> met(full.size(), false);
@@ -74,15 +74,18 @@ struct Grid {
     }
 };
 
-/// A full block off which boxes at its edges are taken; every side of the whole box is still reached.
-Grid carved(unsigned seed) {
+/// A full block off which boxes are taken; every side of the whole box is still reached. `few`: of 12 boxes
+/// in all, so that every part of these boxes can be drawn.
+Grid carved(unsigned seed, bool few = false) {
     std::mt19937 random(seed);
     const auto below = [&](int n) { return static_cast<int>(random() % static_cast<unsigned>(n)); };
     for (;;) {
         Grid g;
-        for (auto& on : g.at) {
+        for (size_t a : {0u, 1u, 2u}) {
+            std::vector<double>& on = g.at[a];
             on = {0};
-            for (int n = 2 + below(2); n > 0; --n) on.push_back(on.back() + 6 + 0.5 * below(17));
+            for (int n = few ? 2 + (a == seed % 3) : 2 + below(2); n > 0; --n)
+                on.push_back(on.back() + 6 + 0.5 * below(17));
         }
         g.full.assign(static_cast<size_t>(g.count(0) * g.count(1) * g.count(2)), true);
         for (int n = 1 + below(3); n > 0; --n) {
@@ -110,6 +113,18 @@ Grid carved(unsigned seed) {
         const bool some_air = std::ranges::find(g.full, false) != g.full.end();
         if (g.whole() && some_air && std::ranges::find(reached, false) == reached.end()) return g;
     }
+}
+
+/// Every part that some of these boxes make.
+std::vector<Grid> everyPartOf(const Grid& g) {
+    std::vector<Grid> r(size_t{1} << g.full.size(), g);
+    for (size_t n = 0; n < r.size(); ++n)
+        for (size_t i = 0; i < g.full.size(); ++i) r[n].full[i] = n >> i & 1;
+    return r;
+}
+
+double part(Vec3 p, int axis) {
+    return axis == 0 ? p.x : axis == 1 ? p.y : p.z;
 }
 
 /// A piece of line between two boxes that lie beside each other as a view shows them.
@@ -164,6 +179,17 @@ std::set<Drawn> linesOf(const Grid& g) {
     return r;
 }
 
+/// Whether the lines of some view end at every plane between the boxes.
+bool everyPlaneIn(const std::set<Drawn>& lines, const Grid& g) {
+    for (int axis : {0, 1, 2})
+        for (const double at : g.at[static_cast<size_t>(axis)])
+            if (std::ranges::none_of(lines, [&](const Drawn& p) {
+                    return p.look != axis && part(p.a, axis) == at && part(p.b, axis) == at;
+                }))
+                return false;
+    return true;
+}
+
 ThreeViews sheetOf(const Grid& g, const std::set<Drawn>& lines) {
     ThreeViews t = threeViews(g.at[0].back(), g.at[1].back(), g.at[2].back());
     for (const Drawn& d : lines) t.line(static_cast<Axis>(d.look), d.a, d.b, d.seen ? "OUTLINE" : "HIDDEN");
@@ -187,6 +213,93 @@ Grid chosen(const Grid& g, ProductCells& cells, const std::vector<bool>& materia
                 r.full[g.index(c)] = cell >= 0 && material[static_cast<size_t>(cell)];
             });
     return r;
+}
+
+/// Leaves a line out of the sheet of a random part and looks for suspects; whether the sheet is one of no
+/// part then.
+bool checkSuspects(unsigned seed) {
+    CAPTURE(seed);
+    const Grid g = carved(seed, true);
+    std::set<Drawn> lines = linesOf(g);
+    // A line within the outline of its view is left out.
+    const auto within = [&](const Drawn& p) {
+        for (int a : {0, 1, 2})
+            if (a != p.look && part(p.a, a) == part(p.b, a) &&
+                (part(p.a, a) == 0 || part(p.a, a) == g.at[static_cast<size_t>(a)].back()))
+                return false;
+        return true;
+    };
+    const auto left_out = std::ranges::find_if(lines, within);
+    if (left_out == lines.end()) return false;
+    lines.erase(left_out);
+    if (!everyPlaneIn(lines, g)) return false; // nothing would tell of boxes there
+    const std::vector<Grid> every = everyPartOf(g);
+    if (std::ranges::any_of(every, [&](const Grid& other) { return linesOf(other) == lines; })) return false;
+    const Document d = inViews(sheetOf(g, lines).sheet);
+    REQUIRE(d.model().figure.views.size() == 3);
+    const auto maps = mapsOf(d);
+    const auto keyOf = [&](const Drawn& p) {
+        const auto k = std::ranges::find_if(
+            maps, [&](const ViewMap& m) { return static_cast<int>(m.view().axes.depth) == p.look; });
+        const FigureView& v = k->view();
+        const auto on = [&](Vec3 q) {
+            return Vec2{part(q, static_cast<int>(v.axes.right)), part(q, static_cast<int>(v.axes.up))};
+        };
+        const Vec2 a = on(p.a), b = on(p.b);
+        SightLineKey key{static_cast<int>(k - maps.begin()), SightLineKey::Kind::drawn,
+                         k->curveAt((a + b) * 0.5)};
+        if (key.index >= 0) return key;
+        key.kind = a.x == b.x ? SightLineKey::Kind::level_upright : SightLineKey::Kind::level_across;
+        const Axis across = a.x == b.x ? v.axes.right : v.axes.up;
+        const auto& on_axis = g.at[static_cast<size_t>(across)];
+        key.index = static_cast<int>(std::ranges::find(on_axis, part(p.a, static_cast<int>(across))) -
+                                     on_axis.begin());
+        return key;
+    };
+    /// The lines on which what a part draws differs from the sheet.
+    const auto differing = [&](const Grid& other) {
+        std::vector<Drawn> off;
+        const std::set<Drawn> drawn = linesOf(other);
+        std::set_symmetric_difference(lines.begin(), lines.end(), drawn.begin(), drawn.end(),
+                                      std::back_inserter(off));
+        std::set<SightLineKey> r;
+        for (const Drawn& p : off) r.insert(keyOf(p));
+        return r;
+    };
+    std::set<std::set<SightLineKey>> wanted, of_two;
+    for (const Grid& other : every) {
+        const auto off = differing(other);
+        if (off.size() == 1) wanted.insert(off);
+        if (off.size() == 2) of_two.insert(off);
+    }
+    if (wanted.empty()) wanted = of_two;
+    ProductCells cells(maps, true);
+    Work work;
+    NoProgress quiet;
+    const auto consistent = [&](Lines how) {
+        return ConsistentCells(cells, d.model().figure.tolerances, sizeOf(g), how, work, quiet);
+    };
+    CHECK_FALSE(consistent(Lines::all).next(quiet));
+    ConsistentCells looked(consistent(Lines::all));
+    std::set<std::set<SightLineKey>> found;
+    for (const auto& suspect : looked.suspects(1000, quiet)) {
+        CHECK(found.insert({suspect.begin(), suspect.end()}).second);
+        const auto choice = looked.without(suspect, quiet);
+        REQUIRE(choice);
+        CHECK(choice->ignored > 0);
+        CHECK(choice->ignored < choice->total);
+        const auto off = differing(chosen(g, cells, choice->material));
+        CHECK_FALSE(off.empty());
+        CHECK(std::ranges::includes(std::set(suspect.begin(), suspect.end()), off));
+    }
+    CHECK(found == wanted);
+    CHECK(looked.suspects(1, quiet).size() == std::min<size_t>(1, wanted.size()));
+    ConsistentCells most = consistent(Lines::most);
+    if (const auto choice = most.next(quiet)) {
+        CHECK(choice->ignored > 0);
+        CHECK_FALSE(differing(chosen(g, cells, choice->material)).empty());
+    }
+    return true;
 }
 
 } // namespace
@@ -221,6 +334,51 @@ TEST_CASE(
     CHECK((found || !all)); // all that the lines allow, and not the part
     CHECK(consistent.leftUndone().empty());
     CHECK(work.done() > 0);
+}
+
+TEST_CASE("the choices are all parts that draw the same lines, none left out, and the fullest comes first") {
+    const unsigned seed = GENERATE(range(101u, 116u));
+    const LineKinds kinds = GENERATE(LineKinds::told, LineKinds::alike);
+    CAPTURE(seed, kinds);
+    const Grid g = carved(seed, true);
+    const std::set<Drawn> lines = linesOf(g);
+    const auto asTold = [&](std::set<Drawn> all) { // or of one kind
+        if (kinds == LineKinds::told) return all;
+        std::set<Drawn> r;
+        for (Drawn d : all) d.seen = true, r.insert(d);
+        return r;
+    };
+    std::set<std::vector<bool>> wanted;
+    for (const Grid& other : everyPartOf(g))
+        if (asTold(linesOf(other)) == asTold(lines)) wanted.insert(other.full);
+    const Document d = inViews(sheetOf(g, lines).sheet);
+    REQUIRE(d.model().figure.views.size() == 3);
+    const auto maps = mapsOf(d);
+    ProductCells cells(maps, true);
+    Work work;
+    NoProgress quiet;
+    ConsistentCells consistent(cells, d.model().figure.tolerances, sizeOf(g), Lines::all, work, quiet, kinds);
+    std::set<std::vector<bool>> found;
+    while (const auto choice = consistent.next(quiet)) {
+        REQUIRE(found.size() < wanted.size());
+        const std::vector<bool> full = chosen(g, cells, choice->material).full;
+        CHECK(found.insert(full).second);
+        CHECK(wanted.contains(full));
+        // No other that is left has more material.
+        CHECK(std::ranges::none_of(wanted, [&](const std::vector<bool>& other) {
+            return !found.contains(other) &&
+                   std::ranges::equal(full, other, [](bool a, bool b) { return b || !a; });
+        }));
+        // A cell that no line of sight tells anything of may be either way.
+        CHECK(std::ranges::find(choice->looked_at, true) != choice->looked_at.end());
+    }
+    CHECK(found == wanted);
+}
+
+TEST_CASE("of a sheet that lacks a line, the suspects are the lines without which some part draws the rest") {
+    int tried = 0;
+    for (unsigned seed = 201; seed < 241; ++seed) tried += checkSuspects(seed);
+    CHECK(tried >= 10);
 }
 
 TEST_CASE("steps are found for whatever cells are material, and their solid is these") {
