@@ -231,17 +231,22 @@ ViewProof compare(const Figure& f, const FigureView& view, const SeenInView& see
         }
         if (shown) ++(off ? v.missing : v.matched);
     }
+    // Edges behind each other are drawn as one line: what is told of the one in front is not told again.
     const auto step = stepsOf(f, view);
     for (Held& h : held)
-        for (const ProjectedLine& l : *h.lines) {
-            if (progress.cancelled()) return v;
-            const bool hidden = l.kind == Kind::hidden;
-            if (!(hidden ? h.tells_hidden : l.kind == Kind::visible) || step(l.shape)) continue;
-            v.extra += take(
-                v, l.shape, -1, hidden, LineState::extra,
-                uncovered(l.shape, (hidden || alike ? h.drawn_any : h.drawn_seen).near(l.shape, tol), tol),
-                h.window.partsOf(l.shape, tol), 4 * tol);
-        }
+        for (const bool hidden : {false, true})
+            for (const ProjectedLine& l : *h.lines) {
+                if (progress.cancelled()) return v;
+                if (l.kind != (hidden ? Kind::hidden : Kind::visible)) continue;
+                if ((hidden && !h.tells_hidden) || step(l.shape)) continue;
+                const Lines& drawn = hidden || alike ? h.drawn_any : h.drawn_seen;
+                if (!take(v, l.shape, -1, hidden, LineState::extra,
+                          uncovered(l.shape, drawn.near(l.shape, tol), tol), h.window.partsOf(l.shape, tol),
+                          4 * tol))
+                    continue;
+                ++v.extra;
+                h.drawn_any.add(l.shape, tol);
+            }
     return v;
 }
 
