@@ -30,8 +30,8 @@ TopoDS_Shape solidOf(const Grid& g) {
     return unify.Shape();
 }
 
-/// Of the lines of one view that are wanted, those that the other part does not draw: a line drawn as a hidden
-/// one is wanted of some kind, one drawn as an outline in sight.
+/// Of the lines of one view that are wanted, those that the other part does not draw: a line drawn as a
+/// hidden one is wanted of some kind, one drawn as an outline in sight.
 double lacking(const std::set<Drawn>& wanted, const std::set<Drawn>& drawn, int look, bool hidden = true) {
     double sum = 0;
     for (Drawn p : wanted) {
