@@ -40,6 +40,10 @@ TopoDS_Shape cylinder(Axis along, Vec3 from, double radius, double height) {
     return BRepPrimAPI_MakeCylinder(gp_Ax2(point(from), {d.x, d.y, d.z}), radius, height).Shape();
 }
 
+double chord(double radius, double off) {
+    return std::sqrt(radius * radius - off * off);
+}
+
 /// A line in both views beside an axis through (c, c): from the axis and along it.
 void beside(ThreeViews& t, Axis along, double centre, Vec2 a, Vec2 b, const char* layer = "OUTLINE") {
     for (const Axis look : kAxes) {
@@ -227,58 +231,84 @@ TEST_CASE("of the marks at a depth the one nearest to a place bounds a step ther
 }
 
 TEST_CASE("a cross hole through a round body is laid by two views that show its walls unlike long") {
-    // An upright cylinder of radius 20 about (20, 20), 40 high; a hole of radius 5 along X at Y 20, Z 24. No
-    // view looks along X.
+    // A cylinder of radius 20, 40 long, its axis at 20 and 20; a hole of radius 5 across it, through its axis
+    // and 24 along it. No view looks along the hole.
+    const Axis hole = GENERATE(Axis::x, Axis::z);
+    CAPTURE(hole);
+    const Axis body = hole == Axis::x ? Axis::z : Axis::y, third = otherThan(hole, body);
+    const auto place = [&](double on_hole, double on_body, double on_third) {
+        Vec3 p{};
+        coordinateOf(p, hole) = on_hole, coordinateOf(p, body) = on_body, coordinateOf(p, third) = on_third;
+        return p;
+    };
     ThreeViews t = threeViews(40, 40, 40);
-    const Vec2 lo = t.on(Axis::y, {0, 0, 0}), hi = t.on(Axis::y, {40, 0, 40});
-    t.sheet.box(lo.x, lo.y, hi.x, hi.y);
-    t.circle(Axis::z, {20, 20, 0}, 20);
-    const double half = std::sqrt(400.0 - 25);
-    const auto walls = [&](double z, double radius, double reach) {
+    const auto outline = [&](ThreeViews& on, Axis look) {
+        const Vec2 lo = on.on(look, {0, 0, 0}), hi = on.on(look, {40, 40, 40});
+        on.sheet.box(lo.x, lo.y, hi.x, hi.y);
+    };
+    outline(t, third);
+    t.circle(body, place(20, 0, 20), 20);
+    const auto walls = [&](double along, double radius) {
+        const double reach = chord(20, radius);
         for (const double side : {-radius, radius}) {
-            t.line(Axis::z, {20 - reach, 20 + side, 0}, {20 + reach, 20 + side, 0}, "HIDDEN");
-            t.line(Axis::y, {0, 0, z + side}, {40, 0, z + side}, "HIDDEN");
+            t.line(body, place(20 - reach, 0, 20 + side), place(20 + reach, 0, 20 + side), "HIDDEN");
+            t.line(third, place(0, along + side, 0), place(40, along + side, 0), "HIDDEN");
         }
     };
-    walls(24, 5, half);
+    walls(24, 5);
+    const auto in = [](const Vec2& p, const ViewAxes& axes, Axis axis) {
+        return axes.right == axis ? p.x : p.y;
+    };
     SECTION("one hole") {
         const Document d = inViews(t.sheet);
-        REQUIRE(d.model().figure.views.size() == 2);
-        const auto maps = mapsOf(d);
-        const auto found = lyingAxes(d.model().figure, maps);
+        const Figure& f = d.model().figure;
+        REQUIRE(f.views.size() == 2);
+        const auto found = lyingAxes(f, mapsOf(d));
         REQUIRE(found.size() == 1);
         const LyingAxis& a = found[0];
-        CHECK(a.across.axes.depth == Axis::x);
-        const auto coordinate = [&](Axis axis) {
-            return a.across.axes.right == axis ? a.centre.x : a.centre.y;
-        };
-        CHECK(coordinate(Axis::y) == Approx(20));
-        CHECK(coordinate(Axis::z) == Approx(24));
+        CHECK(a.across.axes.depth == hole);
+        // Which of two views side by side is the front view is open: the one with the circle looks along it.
+        const auto circle = std::ranges::find_if(
+            f.curves, [](const FigureCurve& c) { return std::holds_alternative<Arc>(c.drawn); });
+        REQUIRE(circle != f.curves.end());
+        const Axis round = f.viewById(circle->view)->axes.depth, flat = otherThan(hole, round);
+        CHECK(in(a.centre, a.across.axes, flat) == Approx(20));
+        CHECK(in(a.centre, a.across.axes, round) == Approx(24));
         REQUIRE(a.radii.size() == 1);
         CHECK(a.radii[0] == Approx(5));
         Step s;
         a.layDown(s);
         REQUIRE(s.places.size() == 1);
-        const FigureView* shown = d.model().figure.viewNamed(s.view);
-        REQUIRE(shown);
-        CHECK_FALSE(s.axis_upright); // it runs along the right axis of both
-        CHECK(s.places[0].y == Approx(shown->axes.up == Axis::z ? 24 : 20));
-        CHECK(s.places[0].x == Approx(20));
-        CHECK(s.axis.at.y == Approx(shown->axes.up == Axis::z ? 20 : 24));
-        CHECK(s.axis.at.x == Approx(20));
+        for (const auto& [view, at] : {std::pair{s.view, s.places[0]}, {s.axis.view, s.axis.at}}) {
+            const FigureView* shown = f.viewNamed(view);
+            REQUIRE(shown);
+            CHECK(in(at, shown->axes, hole) == Approx(20));
+            const Axis beside = shown->axes.depth == round ? flat : round;
+            CHECK(in(at, shown->axes, beside) == Approx(beside == round ? 24 : 20));
+        }
+        CHECK(s.axis_upright == (f.viewNamed(s.view)->axes.up == hole));
         CHECK(s.axis.view != s.view);
     }
-    SECTION("another hole of the same size above it: which pair belongs to which is open") {
-        walls(8, 5, half);
+    SECTION("a wider bore on the same axis") {
+        walls(24, 7);
+        const auto found = lyingAxes(inViews(t.sheet).model().figure, mapsOf(inViews(t.sheet)));
+        REQUIRE(found.size() == 1);
+        std::vector<double> radii = found[0].radii;
+        std::ranges::sort(radii);
+        REQUIRE(radii.size() == 2);
+        CHECK(radii[0] == Approx(5));
+        CHECK(radii[1] == Approx(7));
+    }
+    SECTION("another hole of the same size beside it: which pair belongs to which is open") {
+        walls(8, 5);
         CHECK(lyingAxes(inViews(t.sheet).model().figure, mapsOf(inViews(t.sheet))).empty());
     }
     SECTION("walls of one length in both views may be those of a slot") {
         ThreeViews plain = threeViews(40, 40, 40);
-        for (const Axis look : {Axis::y, Axis::z}) {
-            const Vec2 a = plain.on(look, {0, 0, 0}), b = plain.on(look, {40, 40, 40});
-            plain.sheet.box(a.x, a.y, b.x, b.y);
+        for (const Axis look : {body, third}) {
+            outline(plain, look);
             for (const double side : {-5.0, 5.0})
-                plain.line(look, {0, 20 + side, 24 + side}, {40, 20 + side, 24 + side}, "HIDDEN");
+                plain.line(look, place(0, 24 + side, 20 + side), place(40, 24 + side, 20 + side), "HIDDEN");
         }
         const Document d = inViews(plain.sheet);
         CHECK(lyingAxes(d.model().figure, mapsOf(d)).empty());
