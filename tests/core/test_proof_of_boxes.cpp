@@ -1,11 +1,6 @@
 #include "core/proofing/proof.h"
 #include "support/grid_part.h"
 
-#include <BRepAlgoAPI_Fuse.hxx>
-#include <BRepPrimAPI_MakeBox.hxx>
-#include <ShapeUpgrade_UnifySameDomain.hxx>
-#include <gp_Pnt.hxx>
-
 using namespace prism;
 using namespace prism::test;
 
@@ -13,22 +8,6 @@ using namespace prism::test;
 // much is known piece by piece.
 
 namespace {
-
-TopoDS_Shape solidOf(const Grid& g) {
-    TopoDS_Shape r;
-    g.each([&](std::array<int, 3> c) {
-        if (!g.is(c)) return;
-        const auto corner = [&](int d) {
-            const auto at = [&](size_t a) { return g.at[a][static_cast<size_t>(c[a] + d)]; };
-            return gp_Pnt(at(0), at(1), at(2));
-        };
-        const TopoDS_Shape box = BRepPrimAPI_MakeBox(corner(0), corner(1)).Shape();
-        r = r.IsNull() ? box : BRepAlgoAPI_Fuse(r, box).Shape();
-    });
-    ShapeUpgrade_UnifySameDomain unify(r);
-    unify.Build();
-    return unify.Shape();
-}
 
 /// Of the lines of one view that are wanted, those that the other part does not draw: a line drawn as a
 /// hidden one is wanted of some kind, one drawn as an outline in sight.

@@ -1,5 +1,9 @@
 #include "support/grid_part.h"
 
+#include <BRepAlgoAPI_Fuse.hxx>
+#include <BRepPrimAPI_MakeBox.hxx>
+#include <ShapeUpgrade_UnifySameDomain.hxx>
+#include <gp_Pnt.hxx>
 #include <random>
 
 namespace prism::test {
@@ -71,6 +75,22 @@ Grid carved(unsigned seed, bool few) {
         const bool some_air = std::ranges::find(g.full, false) != g.full.end();
         if (g.whole() && some_air && std::ranges::find(reached, false) == reached.end()) return g;
     }
+}
+
+TopoDS_Shape solidOf(const Grid& g) {
+    TopoDS_Shape r;
+    g.each([&](std::array<int, 3> c) {
+        if (!g.is(c)) return;
+        const auto corner = [&](int d) {
+            const auto at = [&](size_t a) { return g.at[a][static_cast<size_t>(c[a] + d)]; };
+            return gp_Pnt(at(0), at(1), at(2));
+        };
+        const TopoDS_Shape box = BRepPrimAPI_MakeBox(corner(0), corner(1)).Shape();
+        r = r.IsNull() ? box : BRepAlgoAPI_Fuse(r, box).Shape();
+    });
+    ShapeUpgrade_UnifySameDomain unify(r);
+    unify.Build();
+    return unify.Shape();
 }
 
 std::vector<Grid> everyPartOf(const Grid& g) {

@@ -1,6 +1,7 @@
 #pragma once
 #include "support/three_views.h"
 
+#include <TopoDS_Shape.hxx>
 #include <set>
 
 // Parts made of boxes on an uneven grid, and every piece of line that their views show, found box by box.
@@ -42,6 +43,8 @@ struct Grid {
 /// A full block off which boxes are taken; every side of the whole box is still reached. `few`: of 12 boxes
 /// in all, so that every part of these boxes can be drawn.
 Grid carved(unsigned seed, bool few = false);
+/// Its solid, with faces in one plane merged.
+TopoDS_Shape solidOf(const Grid& g);
 /// Every part that some of these boxes make.
 std::vector<Grid> everyPartOf(const Grid& g);
 
