@@ -12,11 +12,6 @@ using namespace prism::test;
 
 namespace {
 
-CheckInput inputOf(const Document& d) {
-    const Model& m = d.model();
-    return {*m.drawing, m.sheet, m.views, m.drawn, m.drawn_ledger};
-}
-
 /// A block of 80 x 50 x 40 with a slot of 20 across its top, in front, top and right view; third angle.
 /// Lines of the front view may be left out, or drawn hidden.
 std::string slotted(const std::string& rightSide = "OUTLINE", bool rightTop = true) {

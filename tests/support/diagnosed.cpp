@@ -4,6 +4,11 @@
 
 namespace prism::test {
 
+CheckInput inputOf(const Document& d) {
+    const Model& m = d.model();
+    return {*m.drawing, m.sheet, m.views, m.drawn, m.drawn_ledger};
+}
+
 Diagnosis diagnosed(const Document& d) {
     NoProgress quiet;
     auto r = diagnose(d.source(), d.choices(), d.sharedModel(), quiet);

@@ -1,4 +1,5 @@
 #pragma once
+#include "core/checking/finding.h"
 #include "core/diagnosing/diagnose.h"
 #include "core/diagnosing/repairing.h"
 #include "support/samples.h"
@@ -6,6 +7,8 @@
 // Sheets as they are checked, and what is found on them.
 namespace prism::test {
 
+/// What the checks look at; the document must outlive it.
+CheckInput inputOf(const Document& d);
 Diagnosis diagnosed(const Document& d);
 /// Opened as far as the checks need it.
 Document checked(const std::string& path);
