@@ -212,6 +212,7 @@ class Diagnosing {
         if (proposal_)
             if (auto told = findingsOfProof(*now_, proposal_->build, proposal_->proof, progress_);
                 told.size() == 1 && settleBy(told.front(), *proposal_, out)) {
+                sayByViews(told.front());
                 out.push_back(std::move(told.front()));
                 return true;
             }
@@ -239,6 +240,21 @@ class Diagnosing {
             return true;
         });
         return true;
+    }
+    /// A line that stands beside where a solid has it: if the views tell the same of it, in their words,
+    /// which say what it was held against.
+    void sayByViews(Finding& f) {
+        const auto shift = f.numbers.find("shift");
+        if (shift == f.numbers.end()) return;
+        for (Finding& v : displacements(input(), false, progress_)) {
+            const auto by = v.numbers.find("shift");
+            if (v.kind != f.kind || v.handles != f.handles || by == v.numbers.end() ||
+                std::abs(by->second - shift->second) > now_->figure.tolerances.proof)
+                continue;
+            f.message = std::move(v.message), f.views = std::move(v.views);
+            f.numbers.insert(v.numbers.begin(), v.numbers.end());
+            return;
+        }
     }
     /// A finding whose first repair leaves the sheet a solid; of several causes none does so alone.
     void settled(const Finding& f) {
