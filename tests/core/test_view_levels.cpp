@@ -172,3 +172,25 @@ TEST_CASE("each principal view looks at the part from its own side, and shows tw
     CHECK_FALSE(viewNamed("side A"));
     CHECK(viewNamed("front")->letter.empty());
 }
+
+TEST_CASE("a view is as large as its lines are in mm, one drawn askew along its own axes") {
+    for (const double degrees : {0.0, 25.0, 45.0, 110.0})
+        for (const double mm_per_sheet : {1.0, 2.0, 0.25}) {
+            CAPTURE(degrees, mm_per_sheet);
+            DxfText t;
+            t.layer("OUTLINE").entities();
+            turned(t, {70, 30}, 40, 20, degrees);
+            const Drawing d = drawn(t.done());
+            View v = viewOf(d, 0, Role::auxiliary, from(0, 4));
+            v.mm_per_sheet = mm_per_sheet;
+            if (degrees != 0) {
+                const Affine2 back = Affine2::rotation(-degrees * kPi / 180);
+                v.hanging.emplace();
+                v.hanging->own = {back.a * mm_per_sheet, back.b * mm_per_sheet, back.c * mm_per_sheet,
+                                  back.d * mm_per_sheet, 7,                     -3};
+            }
+            const Vec2 size = sizeOf(d, v);
+            CHECK(size.x == Approx(40 * mm_per_sheet).epsilon(1e-4));
+            CHECK(size.y == Approx(20 * mm_per_sheet).epsilon(1e-4));
+        }
+}
