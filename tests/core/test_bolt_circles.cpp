@@ -21,6 +21,7 @@ struct Flange {
     Vec2 by{};
     bool pitch_circle = true, dimensioned = false;
     double radius = 5;
+    int round = -1; ///< whose diameter (3) or radius (4) is dimensioned, of the first hole; -1 for none
 
     Vec2 place(int i) const {
         return Affine2::rotation((turned + 360.0 * i / holes) * kPi / 180)({60, 0}) +
@@ -35,6 +36,16 @@ struct Flange {
         t.box(140, -80, 160, 80);
         for (double z : {-15.0, 15.0}) t.line(140, z, 160, z, "HIDDEN");
         if (dimensioned) t.dimension(0, 0, place(0).x, place(0).y, 0, -100, 0);
+        if (round >= 0) {
+            const Vec2 c = place(0), a = round == 3 ? c - Vec2{radius, 0} : c, b = c + Vec2{radius, 0};
+            t.group(0, "DIMENSION").group(8, "OUTLINE").group(70, round);
+            t.group(10, a.x)
+                .group(20, a.y)
+                .group(15, b.x)
+                .group(25, b.y)
+                .group(11, b.x + 12)
+                .group(21, b.y + 9);
+        }
         return t.text(0, -120, "THIRD ANGLE PROJECTION").done();
     }
 };
@@ -107,4 +118,26 @@ TEST_CASE("holes are not told that stand right, askew, far off, or where a dimen
     CHECK(told({6, 0, 1, {2, 0}, false}, BoltCircles::supposed).size() == 1);
     CHECK(told({6, 0, 1, {2, 0}, true, true}, BoltCircles::drawn).empty());
     CHECK(told({6, 0, 1, {2, 0}, true, true}, BoltCircles::supposed).size() == 1);
+}
+
+TEST_CASE("the diameter or radius dimensioned at a hole goes with it to its place") {
+    for (const int kind : {3, 4}) {
+        CAPTURE(kind);
+        Flange flange{6, 0, 1, {0, 2.5}};
+        flange.round = kind;
+        const auto found = told(flange, BoltCircles::supposed);
+        REQUIRE(found.size() == 1);
+        REQUIRE_FALSE(found[0].remedies.empty());
+        const auto& corrected = found[0].remedies[0].change.corrected;
+        REQUIRE(corrected.size() == 1);
+        REQUIRE(corrected[0].lies);
+        const AddedDimension& at = *corrected[0].lies;
+        CHECK(distance(at.p10, kind == 3 ? Vec2{55, 0} : Vec2{60, 0}) < 1e-6);
+        CHECK(distance(at.p15, {65, 0}) < 1e-6);
+        CHECK(distance(at.text_at, {77, 9}) < 1e-6);
+        // That of a hole which stays is left where it is.
+        Flange other{6, 0, 1, {0, 2.5}};
+        other.turned = 0, other.round = -1;
+        CHECK(told(other, BoltCircles::supposed)[0].remedies[0].change.corrected.empty());
+    }
 }

@@ -186,8 +186,12 @@ TEST_CASE("a view is as large as its lines are in mm, one drawn askew along its 
             if (degrees != 0) {
                 const Affine2 back = Affine2::rotation(-degrees * kPi / 180);
                 v.hanging.emplace();
-                v.hanging->own = {back.a * mm_per_sheet, back.b * mm_per_sheet, back.c * mm_per_sheet,
-                                  back.d * mm_per_sheet, 7,                     -3};
+                v.hanging->own = {back.a * mm_per_sheet,
+                                  back.b * mm_per_sheet,
+                                  back.c * mm_per_sheet,
+                                  back.d * mm_per_sheet,
+                                  7,
+                                  -3};
             }
             const Vec2 size = sizeOf(d, v);
             CHECK(size.x == Approx(40 * mm_per_sheet).epsilon(1e-4));
