@@ -1,6 +1,7 @@
 #include "core/base/box_tree.h"
 #include "core/base/curve_ends.h"
 #include "core/checking/finding.h"
+#include "core/cleaning/stood_for.h"
 
 #include <fmt/format.h>
 
@@ -92,6 +93,7 @@ Remedy closing(const CheckInput& in, const std::vector<int>& entities) {
         for (const Curve& k : x.curves) m.curves.push_back(transformed(k, in.sheet.to_file));
         c.lines.push_back(std::move(m));
     }
+    takeOffStoodFor(in.sheet, entities, c.lines);
     return {"close_gap", "Close the gap", "the lines meet when they are prolonged", std::move(c)};
 }
 
@@ -118,6 +120,7 @@ Remedy joining(const CheckInput& in, const LooseEnd& a, const LooseEnd& b) {
     const bool near = corner && distance(*corner, a.at) <= 2 * a.gap && distance(*corner, b.at) <= 2 * b.gap;
     const Vec2 to = near ? *corner : 0.5 * (a.at + b.at);
     ended(a, to), ended(b, to);
+    takeOffStoodFor(in.sheet, {a.entity, b.entity}, c.lines);
     return {"close_gap", "Close the gap", near ? "the lines meet when they are prolonged" : "", std::move(c)};
 }
 

@@ -1,4 +1,5 @@
 #include "core/checking/finding.h"
+#include "core/cleaning/stood_for.h"
 
 #include <fmt/format.h>
 
@@ -45,6 +46,7 @@ Finding drawnHidden(const CheckInput& in, const FigureCurve& c, const FigureView
     change.lines = {{MarkedLine::Kind::remove, keyOf(e), {}},
                     {MarkedLine::Kind::add, "", {transformed(transformed(c.drawn, back), in.sheet.to_file)}}};
     change.lines.back().role = LineRole::outline;
+    takeOffStoodFor(in.sheet, {e.id}, change.lines);
     f.remedies = {{"draw_visible", "Draw it as a visible line", "nothing lies before the outline of a view",
                    std::move(change)}};
     return f;

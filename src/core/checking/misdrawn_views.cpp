@@ -9,7 +9,7 @@ namespace {
 
 using namespace checking;
 
-constexpr size_t kAskew = 2; ///< coordinates without counterpart that make it worth a try
+constexpr size_t kAskew = 1; ///< coordinates without counterpart that make it worth a try
 
 double extent(const std::vector<double>& v) {
     return v.back() - v.front();
@@ -56,10 +56,15 @@ void turned(const CheckInput& in, const Beside& b, std::vector<Finding>& out) {
     Finding f = ofView(b.view, "view_turned",
                        fmt::format("The {} view fits the {} view only when it is turned on the sheet",
                                    nameOf(b.view.role), nameOf(b.beside.role)));
+    const Box2& own = b.view.box_sheet;
+    const bool square =
+        std::abs(own.width() - own.height()) * b.view.mm_per_sheet <= 10 * in.figure.tolerances.same_model;
     for (const int quarters : {1, -1, 2})
-        if (sizes != (quarters == 2)) {
-            // What lies neither level with it nor above or below does not say where it is to go.
-            const Affine2 turn = quarters == 2 || inLine(b.view.box_sheet, b.beside.box_sheet)
+        if (sizes ? quarters != 2 : quarters == 2 || square) {
+            // Upside down it keeps its place. What lies neither level with the other view nor above or below
+            // it does not say where it is to go.
+            const Affine2 turn = quarters == 2 ? turnedInPlace(b.view, b.view, quarters)
+                                 : inLine(b.view.box_sheet, b.beside.box_sheet)
                                      ? turnedInPlace(b.view, b.beside, quarters)
                                      : turnedAtCorner(b.view, quarters);
             f.remedies.push_back({"turn_view",

@@ -1,5 +1,6 @@
 #include "core/checking/moving.h"
 
+#include "core/cleaning/stood_for.h"
 #include "core/marking/dimensioning.h"
 
 #include <fmt/format.h>
@@ -40,6 +41,7 @@ class Stretching {
         Change c;
         for (const auto& [e, curves] : curves_)
             if (moved_.contains(e)) c.lines.push_back(reshaped(e, curves));
+        takeOffStoodFor(in_.sheet, {moved_.begin(), moved_.end()}, c.lines);
         for (int d : view_.dimensions) moveDimension(in_.changeable().dimensions[static_cast<size_t>(d)], c);
         return c;
     }
@@ -208,11 +210,14 @@ std::vector<const Entity*> drawnOf(const CheckInput& in, const std::vector<int>&
 Change viewMoved(const CheckInput& in, const View& v, const Affine2& map) {
     Change c;
     const Affine2 toFile = in.sheet.to_file * map;
+    std::vector<int> lines;
     for (const Entity* x : linesOf(in, v)) {
         MarkedLine m{MarkedLine::Kind::reshape, keyOf(*x), {}};
         for (const Curve& k : x->curves) m.curves.push_back(transformed(k, toFile));
         c.lines.push_back(std::move(m));
+        lines.push_back(x->id);
     }
+    takeOffStoodFor(in.sheet, lines, c.lines);
     for (const Dimension* d : dimensionsOn(in, v, false))
         c.corrected.push_back({keyOf(*d), std::nullopt, transformed(placeOf(*d), toFile)});
     return c;

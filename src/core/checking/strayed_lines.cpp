@@ -3,6 +3,7 @@
 #include "core/checking/mirror_images.h"
 #include "core/checking/view_lines.h"
 #include "core/checking/view_values.h"
+#include "core/cleaning/stood_for.h"
 
 #include <fmt/format.h>
 
@@ -158,6 +159,7 @@ class Straying {
                               is_long, nameOf(view_.name), far);
         Change c;
         c.lines = {{MarkedLine::Kind::reshape, keyOf(e), {transformed(there, in_.sheet.to_file)}}};
+        takeOffStoodFor(in_.sheet, {e.id}, c.lines);
         f.remedies = {{"move_line", fmt::format("Move the line by {:.2f} mm", far), "", std::move(c)}};
         return f;
     }

@@ -1,5 +1,6 @@
 #include "core/checking/finding.h"
 #include "core/checking/view_values.h"
+#include "core/cleaning/stood_for.h"
 
 #include <fmt/format.h>
 
@@ -26,6 +27,7 @@ Finding tooMany(const CheckInput& in, const FigureCurve& c, const FigureView& v,
     f.numbers = {{"length", lengthOf(c.drawn)}};
     Change change;
     change.lines = {{MarkedLine::Kind::remove, keyOf(e), {}}};
+    takeOffStoodFor(in.sheet, {e.id}, change.lines);
     f.remedies = {{"delete_line", "Take the line off the sheet", "", std::move(change)}};
     return f;
 }

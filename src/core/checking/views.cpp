@@ -1,6 +1,7 @@
 #include "core/checking/bolt_circles.h"
 #include "core/checking/moving.h"
 #include "core/checking/view_values.h"
+#include "core/cleaning/stood_for.h"
 
 #include <fmt/format.h>
 #include <set>
@@ -25,6 +26,7 @@ Vec2 endOf(const Figure& f, const View& v, Axis axis, double value) {
 Remedy removal(const CheckInput& in, int entity) {
     Change c;
     c.lines = {{MarkedLine::Kind::remove, keyOf(in.drawing.entities[static_cast<size_t>(entity)]), {}}};
+    takeOffStoodFor(in.sheet, {entity}, c.lines);
     return {"delete_line", "Take the line off the sheet", "", std::move(c)};
 }
 

@@ -1,4 +1,5 @@
 #include "core/project/proof_findings.h"
+#include "core/cleaning/stood_for.h"
 
 #include <fmt/format.h>
 
@@ -188,6 +189,7 @@ class ProofReading {
                                       begun(called(o)), view));
         Change c;
         c.lines = {{MarkedLine::Kind::remove, keyOf(entityOf(o)), {}}};
+        takeOffStoodFor(m_.sheet, {entityOf(o).id}, c.lines);
         f.remedies = {{"delete_line", "Take the line off the sheet",
                        "the other lines make a solid without it", std::move(c)}};
         return f;
@@ -211,6 +213,7 @@ class ProofReading {
         Change c;
         const Entity& e = entityOf(o);
         c.lines.push_back({MarkedLine::Kind::remove, keyOf(e), {}});
+        takeOffStoodFor(m_.sheet, {e.id}, c.lines);
         const LineRole was = m_.figure.curves[static_cast<size_t>(o.curve)].role;
         for (const FigureCurve& k : m_.figure.curves) {
             if (k.entity != e.id) continue;
@@ -250,6 +253,7 @@ class ProofReading {
         f.numbers["shift"] = length(by);
         Change c;
         c.lines = {{MarkedLine::Kind::reshape, keyOf(entityOf(o)), {inFile(to)}}};
+        takeOffStoodFor(m_.sheet, {entityOf(o).id}, c.lines);
         f.remedies = {{"move_line", fmt::format("Move the line by {:.2f} mm", length(by)),
                        "the other lines make a solid that has it there", std::move(c)}};
         return f;

@@ -1,5 +1,6 @@
 #include "app/places/sheet/mark_tool.h"
 
+#include "core/cleaning/stood_for.h"
 #include "core/marking/reshape.h"
 
 namespace prism::app {
@@ -197,7 +198,7 @@ void MarkTool::add(const QString& label, const Curve& c) {
 
 void MarkTool::reshape(const QString& label, const Result<LineEdits>& edits) {
     if (!edits) return emit refused(sentence(edits.error().message));
-    session_.change(label, [marks = marksOf(*model().drawing, *edits, model().sheet.to_file)](Choices& c) {
+    session_.change(label, [marks = marksOn(model().sheet, *edits)](Choices& c) {
         c.marks.lines.insert(c.marks.lines.end(), marks.begin(), marks.end());
     });
 }
