@@ -252,6 +252,16 @@ TEST_CASE("Lines and circles drawn roughly are moved onto the ink", "[scan][trac
     const Curve round = alongInk(p, Arc{c + Vec2{0.3, 0.2}, 20.3, 0, 2 * kPi});
     CHECK(distance(std::get<Arc>(round).centre, c) < 0.02);
     CHECK(std::get<Arc>(round).radius == Approx(20).margin(0.02));
+    CHECK(std::get<Arc>(round).full());
+    // An arc of it keeps its ends' directions; a hand that drew it a little smaller is corrected.
+    for (const double sweep : {kPi / 2, -2.0}) {
+        const Curve part = alongInk(p, Arc{c + Vec2{-0.2, 0.3}, 19.8, 0.4, sweep});
+        const Arc& arc = std::get<Arc>(part);
+        CHECK(distance(arc.centre, c) < 0.05);
+        CHECK(arc.radius == Approx(20).margin(0.05));
+        CHECK(arc.sweep == Approx(sweep).margin(0.05));
+        CHECK(distance(startOf(part), c + 20 * direction(0.4)) < 0.5);
+    }
     // Where there is no ink a line stays as drawn.
     const Curve away = Segment{a + Vec2{0, 8}, b + Vec2{0, 8}};
     CHECK(alongInk(p, away) == away);
