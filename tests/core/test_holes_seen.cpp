@@ -127,3 +127,111 @@ TEST_CASE("a hole of every shape is read in every direction and from both sides,
     }
     CHECK(length == Approx(2 * (80 + 40) + 2 * (80 + 60) + 2 * (60 + 40)));
 }
+
+TEST_CASE("a hole out of a round body begins where it comes out farthest, in whichever view that is seen") {
+    // A cylinder of radius 20, 60 long, its axis at 20 and 20; a blind hole of radius 5 square to it, 24 from
+    // its low end, 14 deep from where it comes out first.
+    for (const auto& [body, hole] : {std::pair{Axis::x, Axis::z},
+                                     {Axis::x, Axis::y},
+                                     {Axis::z, Axis::y},
+                                     {Axis::z, Axis::x},
+                                     {Axis::y, Axis::z},
+                                     {Axis::y, Axis::x}})
+        for (const bool high : {false, true}) {
+            CAPTURE(body, hole, high);
+            const auto third = static_cast<Axis>(3 - static_cast<int>(body) - static_cast<int>(hole));
+            const auto extent = [&, body = body](Axis a) { return a == body ? 60.0 : 40.0; };
+            ThreeViews t = threeViews(extent(Axis::x), extent(Axis::y), extent(Axis::z));
+            const auto place = [&, body = body, hole = hole](double on_hole, double on_body,
+                                                             double on_third) {
+                Vec3 p{};
+                coordinateOf(p, hole) = high ? 40 - on_hole : on_hole;
+                coordinateOf(p, body) = on_body, coordinateOf(p, third) = on_third;
+                return p;
+            };
+            for (const Axis look : {hole, third}) {
+                const Vec2 lo = t.on(look, {0, 0, 0}),
+                           hi = t.on(look, {extent(Axis::x), extent(Axis::y), extent(Axis::z)});
+                t.sheet.box(lo.x, lo.y, hi.x, hi.y);
+            }
+            t.circle(body, place(20, 0, 20), 20);
+            const bool near = high == (hole != Axis::y);
+            t.circle(hole, place(0, 24, 20), 5, near ? "OUTLINE" : "HIDDEN");
+            const double late = 20 - std::sqrt(400.0 - 25); // beside its middle it comes out later
+            for (const double side : {-5.0, 5.0}) {
+                t.line(body, place(late, 0, 20 + side), place(14, 0, 20 + side), "HIDDEN");
+                t.line(third, place(0, 24 + side, 0), place(14, 24 + side, 0), "HIDDEN");
+            }
+            t.line(body, place(14, 0, 15), place(14, 0, 25), "HIDDEN");
+            t.line(third, place(14, 19, 0), place(14, 29, 0), "HIDDEN");
+            const Document d = inViews(t.sheet);
+            REQUIRE(d.model().figure.views.size() == 3);
+            const auto holes = holesSeen(d.model().figure, mapsOf(d));
+            REQUIRE(holes.size() == 1);
+            const auto at = [&](double deep) { return high ? 40 - deep : deep; };
+            CHECK(holes[0].sizes[0] == Approx(5));
+            CHECK(holes[0].sizes[2] == Approx(at(0)).margin(1e-6));
+            CHECK(holes[0].sizes[4] == Approx(at(14)));
+            CHECK(holes[0].step.from.kind == Bound::Kind::outermost);
+            CHECK(holes[0].step.reach == Reach::between);
+            CHECK(holes[0].step.hole.from_far != near);
+            CHECK(holes[0].step.hole.point == Approx(kPi));
+        }
+}
+
+TEST_CASE("holes of one kind are one step; what differs in anything has one of its own") {
+    const auto hole = [](double x) {
+        HoleSeen h;
+        h.step.kind = StepKind::hole, h.step.places = {{x, 0}}, h.step.name = "hole";
+        h.sizes = {5, 9, 40, 34, 10};
+        return h;
+    };
+    const auto steps = [&](const std::function<void(HoleSeen&)>& change) {
+        HoleSeen other = hole(30);
+        change(other);
+        return holeSteps({hole(10), hole(20), other}, 0.01);
+    };
+    const auto same = steps([](HoleSeen&) {});
+    REQUIRE(same.size() == 1);
+    CHECK(same[0].places == std::vector<Vec2>{{10, 0}, {20, 0}, {30, 0}});
+    CHECK(steps([](HoleSeen& h) { h.sizes[3] += 0.009; }).size() == 1);
+    CHECK(steps([](HoleSeen& h) { h.step.hole.point += 5e-4; }).size() == 1);
+    for (size_t i = 0; i < 5; ++i) CHECK(steps([&](HoleSeen& h) { h.sizes[i] += 0.011; }).size() == 2);
+    for (const auto& change : std::vector<std::function<void(HoleSeen&)>>{
+             [](HoleSeen& h) { h.step.view = Role::right; },
+             [](HoleSeen& h) { h.step.reach = Reach::through; },
+             [](HoleSeen& h) { h.step.name = "blind hole"; },
+             [](HoleSeen& h) { h.step.from.kind = Bound::Kind::mark; },
+             [](HoleSeen& h) { h.step.hole.from_far = true; },
+             [](HoleSeen& h) { h.step.hole.diameter = 8.0; }, [](HoleSeen& h) { h.step.hole.wide = 18.0; },
+             [](HoleSeen& h) { h.step.hole.sink_angle += 0.01; },
+             [](HoleSeen& h) { h.step.hole.point -= 0.01; },
+             [](HoleSeen& h) {
+                 h.step.axis = {Role::top, {1, 2}};
+             }}) {
+        const auto r = steps(change);
+        REQUIRE(r.size() == 2);
+        CHECK(r[0].places.size() == 2);
+        CHECK(r[1].places == std::vector<Vec2>{{30, 0}});
+    }
+}
+
+TEST_CASE("circles between which others stand say their sizes themselves") {
+    // In the middle of a block a hole of radius 5 and a boss's rim of radius 3 about the same axis, which is
+    // no hole: the smallest circle is not the hole's.
+    Block b = drilled(Axis::z, true, Shape::through);
+    b.ring(3, true);
+    const Document d = inViews(b.views.sheet);
+    const auto holes = holesSeen(d.model().figure, mapsOf(d));
+    REQUIRE(holes.size() == 1);
+    CHECK(holes[0].sizes[0] == Approx(5));
+    CHECK(holes[0].step.hole.diameter == StepNumber(10.0));
+    // Of a counterbore the next circle is its own, unless one stands between.
+    Block wide = drilled(Axis::z, true, Shape::counterbored);
+    wide.ring(7, true);
+    const Document e = inViews(wide.views.sheet);
+    const auto bored = holesSeen(e.model().figure, mapsOf(e));
+    REQUIRE(bored.size() == 1);
+    CHECK(bored[0].step.hole.diameter == StepNumber(0.0));
+    CHECK(bored[0].step.hole.wide == StepNumber(18.0));
+}
