@@ -151,6 +151,30 @@ TEST_CASE("the sign of a diameter at a radius, or the reverse, is told unless th
     CHECK(same_number[0].remedies[0].reason == "the number is that of the drawing");
 }
 
+TEST_CASE("a text that differs is believed before the drawing, unless other views have what is drawn") {
+    // The circle's walls stand in the view beside; with them taken away nothing else shows its size.
+    for (const bool walls : {true, false}) {
+        DxfText t;
+        t.layer("OUTLINE").layer("HIDDEN", "HIDDEN").entities().text(0, -60, "THIRD ANGLE");
+        t.box(0, 0, 100, 60).circle(40, 30, 15).box(0, 90, 100, 110);
+        if (walls)
+            for (const double x : {25.0, 55.0}) t.line(x, 90, x, 110, "HIDDEN");
+        t.dimension(0, 0, 100, 0, 0, -12, 0).dimension(0, 90, 0, 110, -12, 90, 90);
+        t.dimension(0, 0, 0, 60, -12, 0, 90).dimension(0, 0, 40, 30, 0, -20, 0, "43"); // another one is wrong
+        t.group(0, "DIMENSION").group(8, "OUTLINE").group(70, 3).group(1, "%%c34");
+        t.group(10, 25).group(20, 30).group(15, 55).group(25, 30);
+        const auto found = findings(from(t), "dimension_text_differs");
+        const auto circle =
+            std::ranges::find_if(found, [](const Finding& f) { return f.numbers.at("said") == 34; });
+        REQUIRE(circle != found.end());
+        CHECK(circle->numbers.at("drawn") == Approx(30));
+        REQUIRE(circle->remedies.size() == 2);
+        CHECK(circle->remedies[0].kind == (walls ? "believe_drawing" : "believe_text"));
+        CHECK(circle->remedies[0].reason == (walls ? "other views have the size that is drawn"
+                                                   : "what is written holds before what is drawn"));
+    }
+}
+
 TEST_CASE("a text is held against the drawing as finely as the sheet's own texts are written") {
     const auto width = [](const std::string& whole) {
         DxfText t;
