@@ -10,6 +10,23 @@ using namespace prism::test;
 
 namespace {
 
+NoProgress g_quiet;
+
+/// The cells that the views of a sheet cut space into.
+struct Sheet {
+    Document d;
+    double size;
+    std::vector<ViewMap> maps{mapsOf(d)};
+    ProductCells cells{maps, true};
+    Work work;
+    Sheet(const Grid& g, const std::set<Drawn>& lines) : d(inViews(sheetOf(g, lines).sheet)), size(g.size()) {
+        REQUIRE(d.model().figure.views.size() == 3);
+    }
+    ConsistentCells consistent(Lines how, LineKinds kinds = LineKinds::told) {
+        return {cells, d.model().figure.tolerances, size, how, work, g_quiet, kinds};
+    }
+};
+
 /// The grid with the boxes that a choice of cells makes material; none met where no line of sight passed.
 Grid chosen(const Grid& g, ProductCells& cells, const std::vector<bool>& material) {
     Grid r = g;
@@ -45,9 +62,8 @@ bool checkSuspects(unsigned seed) {
     if (!everyPlaneIn(lines, g)) return false; // nothing would tell of boxes there
     const std::vector<Grid> every = everyPartOf(g);
     if (std::ranges::any_of(every, [&](const Grid& other) { return linesOf(other) == lines; })) return false;
-    const Document d = inViews(sheetOf(g, lines).sheet);
-    REQUIRE(d.model().figure.views.size() == 3);
-    const auto maps = mapsOf(d);
+    Sheet sheet(g, lines);
+    const auto& maps = sheet.maps;
     const auto keyOf = [&](const Drawn& p) {
         const auto k = std::ranges::find_if(
             maps, [&](const ViewMap& m) { return static_cast<int>(m.view().axes.depth) == p.look; });
@@ -83,31 +99,25 @@ bool checkSuspects(unsigned seed) {
         if (off.size() == 2) of_two.insert(off);
     }
     if (wanted.empty()) wanted = of_two;
-    ProductCells cells(maps, true);
-    Work work;
-    NoProgress quiet;
-    const auto consistent = [&](Lines how) {
-        return ConsistentCells(cells, d.model().figure.tolerances, g.size(), how, work, quiet);
-    };
-    CHECK_FALSE(consistent(Lines::all).next(quiet));
-    ConsistentCells looked(consistent(Lines::all));
+    CHECK_FALSE(sheet.consistent(Lines::all).next(g_quiet));
+    ConsistentCells looked = sheet.consistent(Lines::all);
     std::set<std::set<SightLineKey>> found;
-    for (const auto& suspect : looked.suspects(1000, quiet)) {
+    for (const auto& suspect : looked.suspects(1000, g_quiet)) {
         CHECK(found.insert({suspect.begin(), suspect.end()}).second);
-        const auto choice = looked.without(suspect, quiet);
+        const auto choice = looked.without(suspect, g_quiet);
         REQUIRE(choice);
         CHECK(choice->ignored > 0);
         CHECK(choice->ignored < choice->total);
-        const auto off = differing(chosen(g, cells, choice->material));
+        const auto off = differing(chosen(g, sheet.cells, choice->material));
         CHECK_FALSE(off.empty());
         CHECK(std::ranges::includes(std::set(suspect.begin(), suspect.end()), off));
     }
     CHECK(found == wanted);
-    CHECK(looked.suspects(1, quiet).size() == std::min<size_t>(1, wanted.size()));
-    ConsistentCells most = consistent(Lines::most);
-    if (const auto choice = most.next(quiet)) {
+    CHECK(looked.suspects(1, g_quiet).size() == std::min<size_t>(1, wanted.size()));
+    ConsistentCells most = sheet.consistent(Lines::most);
+    if (const auto choice = most.next(g_quiet)) {
         CHECK(choice->ignored > 0);
-        CHECK_FALSE(differing(chosen(g, cells, choice->material)).empty());
+        CHECK_FALSE(differing(chosen(g, sheet.cells, choice->material)).empty());
     }
     return true;
 }
@@ -120,30 +130,25 @@ TEST_CASE(
     CAPTURE(seed);
     const Grid g = carved(seed);
     const std::set<Drawn> lines = linesOf(g);
-    const Document d = inViews(sheetOf(g, lines).sheet);
-    REQUIRE(d.model().figure.views.size() == 3);
-    const auto maps = mapsOf(d);
-    ProductCells cells(maps, true);
-    Work work;
-    NoProgress quiet;
-    ConsistentCells consistent(cells, d.model().figure.tolerances, g.size(), Lines::all, work, quiet);
+    Sheet sheet(g, lines);
+    ConsistentCells consistent = sheet.consistent(Lines::all);
     constexpr int kMost = 40;
     bool found = false, all = false;
     for (int n = 0; n < kMost && !found; ++n) {
-        const auto choice = consistent.next(quiet);
+        const auto choice = consistent.next(g_quiet);
         if (!choice) {
             all = true;
             break;
         }
         CHECK(choice->ignored == 0);
         CHECK(choice->total > 0);
-        const Grid made = chosen(g, cells, choice->material);
+        const Grid made = chosen(g, sheet.cells, choice->material);
         CHECK(linesOf(made) == lines);
         found = made.full == g.full;
     }
     CHECK((found || !all)); // all that the lines allow, and not the part
     CHECK(consistent.leftUndone().empty());
-    CHECK(work.done() > 0);
+    CHECK(sheet.work.done() > 0);
 }
 
 TEST_CASE("the choices are all parts that draw the same lines, none left out, and the fullest comes first") {
@@ -161,17 +166,12 @@ TEST_CASE("the choices are all parts that draw the same lines, none left out, an
     std::set<std::vector<bool>> wanted;
     for (const Grid& other : everyPartOf(g))
         if (asTold(linesOf(other)) == asTold(lines)) wanted.insert(other.full);
-    const Document d = inViews(sheetOf(g, lines).sheet);
-    REQUIRE(d.model().figure.views.size() == 3);
-    const auto maps = mapsOf(d);
-    ProductCells cells(maps, true);
-    Work work;
-    NoProgress quiet;
-    ConsistentCells consistent(cells, d.model().figure.tolerances, g.size(), Lines::all, work, quiet, kinds);
+    Sheet sheet(g, lines);
+    ConsistentCells consistent = sheet.consistent(Lines::all, kinds);
     std::set<std::vector<bool>> found;
-    while (const auto choice = consistent.next(quiet)) {
+    while (const auto choice = consistent.next(g_quiet)) {
         REQUIRE(found.size() < wanted.size());
-        const std::vector<bool> full = chosen(g, cells, choice->material).full;
+        const std::vector<bool> full = chosen(g, sheet.cells, choice->material).full;
         CHECK(found.insert(full).second);
         CHECK(wanted.contains(full));
         // No other that is left has more material.
@@ -209,15 +209,14 @@ TEST_CASE("steps are found for whatever cells are material, and their solid is t
                 const auto n = std::ranges::upper_bound(ray.breaks, p.z) - ray.breaks.begin();
                 if (const int cell = ray.cells[static_cast<size_t>(n)]; cell >= 0) material[cell] = g.is(c);
             });
-    NoProgress quiet;
     const auto fill = [&](int cell) {
         const auto it = material.find(cell);
         return it == material.end() ? Fill::either : it->second ? Fill::material : Fill::air;
     };
-    const StepsFound found = stepsFor(d.model().figure, cells, fill, quiet);
+    const StepsFound found = stepsFor(d.model().figure, cells, fill, g_quiet);
     CHECK(found.left_undone.empty());
     REQUIRE_FALSE(found.steps.empty());
-    const BuildResult built = build(d.model().figure, d.model().areas, found.steps, quiet);
+    const BuildResult built = build(d.model().figure, d.model().areas, found.steps, g_quiet);
     for (const StepReport& s : built.steps) CHECK(s.ok);
     CHECK(built.measure.volume == Approx(g.volume()).epsilon(1e-9));
 }

@@ -9,12 +9,6 @@ using namespace prism::test;
 
 namespace {
 
-ViewSet viewsOf(const DxfText& t, const ViewChoices& choices = {}) {
-    NoProgress quiet;
-    const Drawing d = drawn(t.done());
-    return findViews(d, clean(d, {}), choices, quiet);
-}
-
 View view(int id, Role role, Vec2 lo, Vec2 hi, bool in_figure = true) {
     View v;
     v.id = id, v.role = role, v.key = std::to_string(id), v.in_figure = in_figure;

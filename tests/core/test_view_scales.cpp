@@ -10,12 +10,6 @@ using namespace prism::test;
 
 namespace {
 
-ViewSet viewsOf(const DxfText& t, const ViewChoices& choices = {}) {
-    NoProgress quiet;
-    const Drawing d = drawn(t.done());
-    return findViews(d, clean(d, {}), choices, quiet);
-}
-
 struct Chance {
     std::mt19937 random;
     double in(double lo, double hi) { return std::uniform_real_distribution(lo, hi)(random); }

@@ -165,6 +165,12 @@ std::string DxfText::done() const {
     return text_ + "  0\nENDSEC\n  0\nEOF\n";
 }
 
+ViewSet viewsOf(const DxfText& t, const ViewChoices& choices) {
+    NoProgress quiet;
+    const Drawing d = drawn(t.done());
+    return findViews(d, clean(d, {}), choices, quiet);
+}
+
 std::string temporary(const std::string& name) {
     const auto p =
         std::filesystem::temp_directory_path() / fmt::format("upper-prism-test-{}-{}", ::getpid(), name);

@@ -60,6 +60,9 @@ class DxfText {
     std::string handle();
 };
 
+/// The views of a small drawing.
+ViewSet viewsOf(const DxfText& t, const ViewChoices& choices = {});
+
 /// A fresh path in the temporary folder; what is there is removed.
 std::string temporary(const std::string& name);
 std::string bytesOf(const std::string& path);
