@@ -1,10 +1,12 @@
 #include "core/proposing/single_cuts.h"
 
+#include "core/building/kernel.h"
 #include "core/proposing/cell_steps.h"
 #include "core/proposing/view_map.h"
 
 #include <BRepAdaptor_Curve.hxx>
 #include <BRepAdaptor_Surface.hxx>
+#include <BRepAlgoAPI_Cut.hxx>
 #include <BRep_Tool.hxx>
 #include <TopExp_Explorer.hxx>
 #include <TopoDS.hxx>
@@ -47,7 +49,7 @@ namespace {
 
 struct State {
     std::vector<Step> steps;
-    BuildResult build;
+    TopoDS_Shape shape;
     double off = std::numeric_limits<double>::infinity();
     int missing = 0, extra = 0;
 };
@@ -58,18 +60,26 @@ class Proposer {
 
     /// Where the cuts begin; nothing is cut from a solid that cannot be built.
     void start(const std::vector<Step>& steps) {
-        State s{steps, build(f_, sets_, steps, progress_, {}, nullptr, Measuring::coarse)};
-        if (s.build.ok() && score(s) && s.off < best_.off) best_ = std::move(s);
+        BuildResult b = build(f_, sets_, steps, progress_);
+        if (!b.ok()) return;
+        State s{steps, b.shape, 0};
+        if (score(s) && s.off < best_.off) best_ = std::move(s);
     }
     /// Tries a cut and keeps it when it brings the solid closer to the sheet.
     bool attempt(const Step& cut) {
         if (ended() || progress_.cancelled() || best_.off < f_.tolerances.proof * 10) return false;
         ++tried_;
         progress_.report(static_cast<double>(tried_) / kMostTrials, "Proposing a solid");
-        State s{best_.steps, {}};
+        const auto body = stepBody(f_, sets_, cut);
+        if (!body) return false;
+        State s{best_.steps, {}, 0};
         s.steps.push_back(cut);
-        s.build = build(f_, sets_, s.steps, progress_, {}, &best_.build, Measuring::coarse);
-        if (!s.build.ok() || !s.build.steps.back().ok) return false;
+        // As the modeller leaves it: seams between its faces stand for lines of the sheet that a later cut
+        // makes edges. With faces made one, as they are built, fewer parts come out.
+        const auto shape = guarded<TopoDS_Shape>(
+            [&]() -> TopoDS_Shape { return BRepAlgoAPI_Cut(best_.shape, body->shape).Shape(); });
+        if (!shape || shape->IsNull()) return false;
+        s.shape = *shape;
         if (!score(s) || s.off > best_.off - 10 * f_.tolerances.proof) return false;
         best_ = std::move(s);
         return true;
@@ -82,10 +92,10 @@ class Proposer {
 
   private:
     bool score(State& s) {
-        const int faces = weightOf(s.build.shape);
+        const int faces = weightOf(s.shape);
         faces_ += faces;
         if (faces > kMostFacesOfOne) return false;
-        const auto proof = prove(f_, s.build.shape, progress_);
+        const auto proof = prove(f_, s.shape, progress_);
         if (!proof) return false;
         s.off = distanceFromSheet(*proof), s.missing = proof->missing, s.extra = proof->extra;
         return true;
@@ -164,8 +174,8 @@ CutsFound bySingleCuts(const Figure& f, const AreaSets& areas, const std::vector
                        Progress& progress) {
     Proposer p(f, areas, progress);
     p.start(from.empty() ? outlinesIntersected(f, p.areas()) : from);
-    cutDown(f, p);
     cutThrough(f, p);
+    cutDown(f, p);
     return {p.best().steps, p.best().off, p.tried(), p.ended()};
 }
 

@@ -12,11 +12,11 @@ double distanceFromSheet(const Proof& p);
 
 struct CutsFound {
     std::vector<Step> steps;
-    double off = 0; ///< distance from the sheet
+    double off = 0; ///< distance from the sheet, seams that are left between faces counted as lines
     int tried = 0;
     bool ended = false; ///< a budget ended the search
 };
-/// Cuts by single areas, to the depths that other views show and then through, each kept when the solid
+/// Cuts by single areas, through and then to the depths that other views show, each kept when the solid
 /// projected back comes closer to the sheet. Begins with the steps given, or else with the outlines of all
 /// principal views intersected.
 CutsFound bySingleCuts(const Figure& f, const AreaSets& areas, const std::vector<Step>& from,
