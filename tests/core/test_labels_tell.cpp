@@ -107,3 +107,24 @@ TEST_CASE("the rear view folds away from the side view it lies beside, the other
             CHECK(l.away.y == Approx(1));
         }
 }
+
+TEST_CASE("sections, details and views along an arrow are called by any letter") {
+    const auto lettered = [](const std::string& label) {
+        DxfText t;
+        t.layer("OUTLINE").entities().text(0, -60, "THIRD ANGLE");
+        t.box(0, 0, 80, 40).box(0, 80, 80, 130).box(200, 0, 250, 40).text(205, -12, label);
+        const ViewSet set = viewsOf(t);
+        for (const View& v : set.views)
+            if (!v.letter.empty()) return std::string(nameOf(v.role)) + " " + v.letter;
+        return std::string();
+    };
+    for (const char letter : {'A', 'B', 'M', 'Y', 'Z'}) {
+        const std::string l(1, letter);
+        CHECK(lettered("SECTION " + l + "-" + l) == "section " + l);
+        CHECK(lettered(l + " - " + l) == "section " + l);
+        CHECK(lettered("DETAIL " + l) == "detail " + l);
+    }
+    CHECK(lettered("SECTION 1-1").empty());
+    CHECK(lettered("DETAILS").empty());
+    CHECK(lettered("DETAIL AB").empty());
+}
