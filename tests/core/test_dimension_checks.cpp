@@ -1,6 +1,7 @@
 #include "core/checking/open_sizes.h"
 #include "support/samples.h"
 
+#include <fmt/format.h>
 #include <fstream>
 
 using namespace prism;
@@ -225,5 +226,33 @@ TEST_CASE("a dimension that closes a size counts from where its number is likeli
         CHECK(hole->value == Approx(c.value));
         CHECK(hole->from == c.from);
         CHECK(hole->round == (std::abs(hole->value * 10 - std::round(hole->value * 10)) < 1e-6));
+    }
+}
+
+TEST_CASE("the diameter of a circle of holes drives nothing, at whatever scale the sheet is drawn") {
+    for (const double scale : {1.0, 0.5, 2.0}) {
+        CAPTURE(scale);
+        // A flange of 160 with a bore of 40 and a circle of holes of 110, and the plate seen from the side.
+        const auto on = [&](double mm) { return scale * mm; };
+        const auto said = [](double mm) { return fmt::format("{:g}", mm); };
+        DxfText t;
+        t.layer("OUTLINE").layer("HIDDEN", "HIDDEN").layer("CENTER", "CENTER").entities();
+        t.text(0, -on(80) - 60, "THIRD ANGLE");
+        t.circle(0, 0, on(80)).circle(0, 0, on(20)).circle(0, 0, on(55), "CENTER");
+        const double x = on(80) + 60;
+        t.box(x, -on(80), x + on(24), on(80));
+        for (const double side : {-on(20), on(20)}) t.line(x, side, x + on(24), side, "HIDDEN");
+        t.dimension(x, on(80), x + on(24), on(80), 0, on(80) + 15, 0, said(24));
+        t.dimension(x, -on(80), x, on(80), x - 15, 0, 90, said(160));
+        const auto across = [&](double mm) {
+            t.group(0, "DIMENSION").group(8, "OUTLINE").group(70, 3).group(1, "%%c" + said(mm));
+            t.group(10, -on(mm / 2)).group(20, 0.0).group(15, on(mm / 2)).group(25, 0.0);
+        };
+        across(40), across(110);
+        const Document d = from(t);
+        const auto loose = findings(d, "dimension_loose");
+        REQUIRE(loose.size() == 1);
+        CHECK(loose[0].severity == Severity::note);
+        CHECK(loose[0].message.find("measures a centre line: it drives nothing") != std::string::npos);
     }
 }
