@@ -64,8 +64,8 @@ TEST_CASE("a block that lacks boxes at its edge is cut from the outlines, as dee
 }
 
 TEST_CASE("a first cut that comes closer may be one that leads nowhere") {
-    // Corners at the right: a cut through all that is seen beside them comes closer to the sheet, and none
-    // that follows takes it back. Of the searches this is the last one.
+    // Corners at the right: a cut of the areas beside them, from end to end, comes closer to the sheet, and
+    // none that follows takes it back. Of the searches this is the last one.
     for (const auto& [from, to] :
          {std::pair{std::array{1, 0, 2}, std::array{2, 1, 3}}, {{1, 1, 1}, {2, 2, 3}}}) {
         const Grid g = lacking(from, to);

@@ -35,7 +35,7 @@ std::vector<std::vector<Stroke>> strokesOf(const Workbench& w) {
         byLayer[e.layer].push_back(i), ++all;
     }
     if (all < kFewest) return {};
-    const auto web = w.web(); // of these pieces
+    const auto web = w.web(); // made of the same pieces
     const Nodes& nodes = web->nodes;
     std::vector<std::vector<Stroke>> r;
     for (const auto& [layer, on] : byLayer) {

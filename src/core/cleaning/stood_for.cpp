@@ -16,8 +16,8 @@ bool runsAlong(const Entity& e, const Curve& c, double touch) {
 } // namespace
 
 std::vector<int> stoodForBy(const CleanSheet& s, const std::vector<int>& lines) {
-    const auto isAside = [&](int e) { return !s.in_use[static_cast<size_t>(e)]; };
     const std::set<int> changed(lines.begin(), lines.end());
+    const auto isAside = [&](int e) { return !s.in_use[static_cast<size_t>(e)] && !changed.contains(e); };
     std::set<int> r, others; // others: set aside by themselves
     for (const Repair& repair : s.repairs) {
         if (!repair.on || std::ranges::none_of(repair.entities, isAside)) continue;
@@ -39,7 +39,6 @@ std::vector<int> stoodForBy(const CleanSheet& s, const std::vector<int>& lines) 
         for (const int k : tree.overlapping(boxOf(x.curves.front())))
             if (runsAlong(x, *curves[static_cast<size_t>(k)], touch)) r.insert(e);
     }
-    for (const int line : lines) r.erase(line);
     return {r.begin(), r.end()};
 }
 

@@ -59,7 +59,7 @@ void straighten(Workbench& w) {
                 axis >= 0 && std::abs((s->b - s->a)[axis]) > w.sheet().tolerances.touch_sheet)
                 off.push_back({i, axis});
     if (off.empty()) return;
-    const auto web = w.web(true); // of these pieces
+    const auto web = w.web(true); // made of the same pieces
     const Nodes& nodes = web->nodes;
     for (int axis : {0, 1}) {
         Groups levels(nodes.size());
