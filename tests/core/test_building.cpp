@@ -1,10 +1,10 @@
 #include "support/samples.h"
 
+#include "core/base/cover.h"
 #include "core/building/material.h"
 #include "core/building/mesh.h"
 #include "core/building/solid.h"
 #include "core/delivering/step_file.h"
-#include "core/proofing/cover.h"
 #include "core/proofing/proof.h"
 
 #include <filesystem>

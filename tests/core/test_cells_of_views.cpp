@@ -19,8 +19,9 @@ struct Sheet {
     std::vector<ViewMap> maps{mapsOf(d)};
     ProductCells cells{maps, true};
     Work work;
-    Sheet(const Grid& g, const std::set<Drawn>& lines) : d(inViews(sheetOf(g, lines).sheet)), size(g.size()) {
-        REQUIRE(d.model().figure.views.size() == 3);
+    Sheet(const Grid& g, const std::set<Drawn>& lines) : Sheet(g, sheetOf(g, lines).sheet, 3) {}
+    Sheet(const Grid& g, const DxfText& sheet, size_t views) : d(inViews(sheet)), size(g.size()) {
+        REQUIRE(d.model().figure.views.size() == views);
     }
     ConsistentCells consistent(Lines how, LineKinds kinds = LineKinds::told) {
         return {cells, d.model().figure.tolerances, size, how, work, g_quiet, kinds};
@@ -28,12 +29,13 @@ struct Sheet {
 };
 
 /// The grid with the boxes that a choice of cells makes material; none met where no line of sight passed.
-Grid chosen(const Grid& g, ProductCells& cells, const std::vector<bool>& material) {
+/// `aside`: how far off its middle along Y a box is looked at, mm.
+Grid chosen(const Grid& g, ProductCells& cells, const std::vector<bool>& material, double aside = 0) {
     Grid r = g;
     for (size_t k = 0; k < cells.maps().size(); ++k)
         if (cells.maps()[k].view().axes.depth == Axis::z)
             g.each([&](std::array<int, 3> c) {
-                const Vec3 p = g.middle(c);
+                const Vec3 p = g.middle(c) + Vec3{0, aside, 0};
                 const Ray ray = cells.ray(static_cast<int>(k), {p.x, p.y});
                 const int cell = ray.cells[static_cast<size_t>(std::ranges::upper_bound(ray.breaks, p.z) -
                                                                ray.breaks.begin())];
@@ -181,6 +183,39 @@ TEST_CASE("the choices are all parts that draw the same lines, none left out, an
         }));
         // A cell that no line of sight tells anything of may be either way.
         CHECK(std::ranges::find(choice->looked_at, true) != choice->looked_at.end());
+    }
+    CHECK(found == wanted);
+}
+
+TEST_CASE(
+    "with a section the choices are the parts that show the same behind its plane, cut at the same places") {
+    const unsigned seed = GENERATE(range(116u, 126u));
+    CAPTURE(seed);
+    const Grid g = carved(seed, true);
+    const size_t layer = seed % static_cast<size_t>(g.count(1));
+    const auto shown = [&](const Grid& other) { // of the views, of the section, and where that is hatched
+        std::set<Drawn> seen = linesOf(behind(other, layer));
+        std::erase_if(seen, [](const Drawn& p) { return p.look != 1 || !p.seen; });
+        std::vector<bool> cut;
+        other.each([&](std::array<int, 3> c) {
+            if (c[1] == static_cast<int>(layer)) cut.push_back(other.is(c));
+        });
+        return std::tuple(linesOf(other), seen, cut);
+    };
+    std::set<std::vector<bool>> wanted;
+    for (const Grid& other : everyPartOf(g))
+        if (shown(other) == shown(g)) wanted.insert(other.full);
+    Sheet sheet(g, withSection(g, layer), 4);
+    ConsistentCells consistent = sheet.consistent(Lines::all);
+    std::set<std::vector<bool>> found;
+    for (int n = 0; n < 40; ++n) {
+        const auto choice = consistent.next(g_quiet);
+        if (!choice) break;
+        // The plane halves a layer: a choice may be of half boxes, which no part of the grid has.
+        const Grid before = chosen(g, sheet.cells, choice->material, -1),
+                   beyond = chosen(g, sheet.cells, choice->material, 1);
+        CHECK(std::get<2>(shown(beyond)) == std::get<2>(shown(g)));
+        if (before.full == beyond.full) found.insert(beyond.full);
     }
     CHECK(found == wanted);
 }

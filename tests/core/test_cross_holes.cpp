@@ -83,6 +83,30 @@ TEST_CASE("a border goes straight on where a step says so, and round a dip where
     CHECK(volumeOf(t, R"([{"kind": "revolve", )" + round + "}]") < kPi * 400 * 80 - 100);
 }
 
+TEST_CASE("what is turned lies as deep as the round about its axis that a view along it shows") {
+    // A bar of radius 20, and beside it a block as long that makes the part deeper: from the front, and from
+    // one end. A bar pushed along from the circle is the same one.
+    for (const bool upright : {false, true}) {
+        CAPTURE(upright);
+        DxfText t;
+        t.entities();
+        const auto box = [&](double x0, double y0, double x1, double y1) {
+            upright ? t.box(y0, x0, y1, x1) : t.box(x0, y0, x1, y1);
+        };
+        box(0, 0, 80, 40);
+        const char* along = upright ? "top" : "right";
+        upright ? t.circle(20, 140, 20) : t.circle(140, 20, 20);
+        box(160, 10, 190, 30);
+        const std::string at = upright ? "[20, 40]" : "[40, 20]";
+        const std::string turned = R"([{"kind": "revolve", "view": "front", "areas": [)" + at +
+                                   R"(], "upright": )" + (upright ? "true" : "false") +
+                                   R"(, "axis": {"view": "front", "at": )" + at + "}}";
+        const std::string pushed =
+            std::string(R"(, {"kind": "extrude", "view": ")") + along + R"(", "areas": [[20, 20]]}])";
+        CHECK(volumeOf(t, turned + pushed) == Approx(kPi * 400 * 80).epsilon(1e-9));
+    }
+}
+
 TEST_CASE("a line meets a box where it goes in and out, and nowhere beyond what is looked at") {
     const TopoDS_Shape box = BRepPrimAPI_MakeBox(10, 20, 30).Shape();
     LineMeets meet(box);

@@ -128,6 +128,71 @@ TEST_CASE("a hole of every shape is read in every direction and from both sides,
     CHECK(length == Approx(2 * (80 + 40) + 2 * (80 + 60) + 2 * (60 + 40)));
 }
 
+TEST_CASE(
+    "a hole that ends at the wall of a bore goes on to its axis, whether or not a view shows that end on") {
+    // A bore of radius 8 right through the block, its axis through (30, 20, 24), and square to it a hole of
+    // radius 5 that runs into it, from either side. Without a view of its circle its walls are told by their
+    // unlike length.
+    const Axis bore = GENERATE(Axis::x, Axis::y, Axis::z), along = GENERATE(Axis::x, Axis::y, Axis::z);
+    const bool high = GENERATE(false, true), end_on = GENERATE(false, true);
+    if (bore == along || (bore == Axis::y && !end_on)) return; // without a front view nothing folds
+    CAPTURE(bore, along, high, end_on);
+    const Axis third = static_cast<Axis>(3 - static_cast<int>(bore) - static_cast<int>(along));
+    Block b{.along = along, .high = high};
+    const Vec3 far{80, 60, 40}, middle{30, 20, 24};
+    const auto place = [&](double on_hole, double on_bore, double aside) {
+        Vec3 p{};
+        coordinateOf(p, along) = on_hole, coordinateOf(p, bore) = on_bore, coordinateOf(p, third) = aside;
+        return p;
+    };
+    Vec3 m = middle, f = far;
+    const double axis = coordinateOf(m, along), at = coordinateOf(m, bore), off = coordinateOf(m, third),
+                 face = high ? coordinateOf(f, along) : 0, way = high ? 1 : -1;
+    for (const Axis look : {Axis::x, Axis::y, Axis::z}) {
+        if (look == bore && !end_on) continue;
+        const Vec2 lo = b.views.on(look, {0, 0, 0}), hi = b.views.on(look, far);
+        b.views.sheet.box(lo.x, lo.y, hi.x, hi.y);
+        for (const double side : {-1.0, 1.0}) {
+            if (look != bore) { // along the wall of the bore
+                const Vec3 across = look == third ? place(8 * side, 0, 0) : place(0, 0, 8 * side);
+                const double out = look == along && !end_on ? 2 : 0; // as out of a round body
+                b.views.line(look, place(axis, out, off) + across,
+                             place(axis, coordinateOf(f, bore) - out, off) + across, "HIDDEN");
+            }
+            if (look == third)
+                b.views.line(look, place(face, at + 5 * side, off), place(axis + 8 * way, at + 5 * side, off),
+                             "HIDDEN");
+            if (look == bore)
+                b.views.line(look, place(face, at, off + 5 * side),
+                             place(axis + std::sqrt(39.0) * way, at, off + 5 * side), "HIDDEN");
+        }
+    }
+    if (end_on) b.views.circle(bore, middle, 8);
+    b.ring(5, b.near());
+    const Document d = inViews(b.views.sheet);
+    const Figure& figure = d.model().figure;
+    REQUIRE(figure.views.size() == (end_on ? 3u : 2u));
+    const auto holes = holesSeen(figure, mapsOf(d));
+    REQUIRE(holes.size() == 2);
+    const HoleSeen &wide = holes[holes[0].sizes[0] < 6], &narrow = holes[holes[0].sizes[0] > 6];
+    CHECK(wide.sizes[0] == Approx(8));
+    CHECK(wide.step.reach == Reach::through);
+    CHECK(narrow.sizes[0] == Approx(5));
+    CHECK(narrow.step.reach == Reach::between);
+    CHECK(narrow.sizes[2] == Approx(face).margin(1e-6));
+    CHECK(narrow.sizes[4] == Approx(axis));
+    CHECK(narrow.into == (&wide - holes.data()));
+    CHECK(narrow.step.name == "hole");
+    const Bound& to = narrow.step.to;
+    REQUIRE(to.kind == Bound::Kind::mark);
+    const ViewAxes& axes = figure.viewNamed(to.mark.view)->axes;
+    REQUIRE((axes.right == along || axes.up == along));
+    CHECK((axes.right == along ? to.mark.at.x : to.mark.at.y) == Approx(axis));
+    const Figure left = withoutHoles(figure, holes);
+    for (const FigureCurve& c : left.curves) CHECK(c.role == LineRole::outline);
+    CHECK(left.curves.size() == (end_on ? 12u : 8u));
+}
+
 TEST_CASE("a hole out of a round body begins where it comes out farthest, in whichever view that is seen") {
     // A cylinder of radius 20, 60 long, its axis at 20 and 20; a blind hole of radius 5 square to it, 24 from
     // its low end, 14 deep from where it comes out first.

@@ -1,6 +1,7 @@
 #include "core/proposing/cell_steps.h"
 #include "core/proposing/consistency.h"
 #include "core/proposing/judge.h"
+#include "core/proposing/without_features.h"
 #include "support/grid_part.h"
 
 using namespace prism;
@@ -205,4 +206,72 @@ TEST_CASE("what cannot be built or does not fit is not preferred") {
     CHECK(s.judge.steps.size() == 1);
     CHECK(s.judge.steps[0].name == "the whole");
     CHECK(s.judge.volume == Approx(kVolume));
+}
+
+TEST_CASE("a candidate without some features is made of the areas that the whole sheet has in their place") {
+    // A plate with a round hole: without it there is one area, of the sheet the plate and the disc.
+    ThreeViews t = threeViews(80, 50, 20);
+    t.box();
+    t.circle(Axis::z, {30, 20, 0}, 8);
+    for (const double x : {22, 38}) t.line(Axis::y, {x, 0, 0}, {x, 0, 20}, "HIDDEN");
+    for (const double y : {12, 28}) t.line(Axis::x, {0, y, 0}, {0, y, 20}, "HIDDEN");
+    const Document d = inViews(t.sheet);
+    const Figure& f = d.model().figure;
+    const auto holes = holesSeen(f, mapsOf(d));
+    REQUIRE(holes.size() == 1);
+    const AreaSets reduced(without(f, {holes[0]}), g_quiet);
+    Work work;
+    Judge judge(f, d.model().areas, {}, LineKinds::told, Effort::thorough, work, g_quiet);
+    std::vector<Step> asked;
+    judge.search(reduced, [&](std::vector<Step> steps) {
+        asked = steps;
+        steps.push_back(holes[0].step);
+        return steps;
+    });
+    const auto pushed = [&](const AreaSets& areas, Axis depth) {
+        Step s;
+        s.kind = StepKind::extrude, s.reach = Reach::through;
+        for (const FigureView& v : f.views)
+            if (v.axes.depth == depth) s.view = v.name;
+        for (const ClosedArea& a : areas.drawn)
+            if (a.view == f.viewNamed(s.view)->view) s.areas.push_back(a.seed);
+        return s;
+    };
+    REQUIRE(pushed(reduced, Axis::z).areas.size() == 1);
+    CHECK(judge.consider({pushed(reduced, Axis::z)}, "drilled"));
+    CHECK(judge.clean);
+    CHECK(judge.volume == Approx(20 * (80 * 50 - 64 * kPi)));
+    REQUIRE(asked.size() == 1);
+    CHECK(asked[0].areas.size() == 2);
+    CHECK(asked[0].areas == pushed(d.model().areas, Axis::z).areas);
+    // From now on the steps are taken as they are, and nothing is added.
+    asked.clear();
+    judge.searchWhole();
+    CHECK_FALSE(judge.consider({pushed(d.model().areas, Axis::y)}, "the outline"));
+    CHECK(asked.empty());
+}
+
+TEST_CASE("an area of the sheet that grows out of the body by much is not taken for the body") {
+    // A bar right across a plate, drawn as one outline with it from the front.
+    for (const double high : {1.0, 12.0}) {
+        CAPTURE(high);
+        Grid g;
+        g.at = {std::vector<double>{0, 30, 50, 80}, {0, 50}, {0, 20, 20 + high}};
+        g.full = {true, false, true, true, true, false};
+        Searched s(g);
+        const Figure& f = s.figure();
+        const FigureView& front = s.along(Axis::y);
+        const AreaSets reduced(without(f, {SeenLines{{}, {{front.view, {{30, 20}, {50, 20}}}}}}), g_quiet);
+        Step body = s.pushed(Axis::y);
+        body.areas.clear();
+        for (const ClosedArea& a : reduced.drawn)
+            if (a.view == front.view && a.contains({10, 10})) body.areas = {a.seed};
+        REQUIRE(body.areas.size() == 1);
+        std::vector<Step> made;
+        s.judge.search(reduced, [&](std::vector<Step> steps) { return made = steps; });
+        CHECK(s.judge.consider({body}, "the body") == (high < 2));
+        REQUIRE(made.size() == 1);
+        CHECK(made[0].areas.size() == (high < 2 ? 1u : 0u));
+        if (high < 2) CHECK(s.judge.volume == Approx(50 * (80 * 20 + 20 * high)));
+    }
 }

@@ -1,5 +1,5 @@
+#include "core/base/cover.h"
 #include "core/base/simpler_curve.h"
-#include "core/proofing/cover.h"
 #include "core/reading/svg_path.h"
 
 #include <random>

@@ -1,8 +1,8 @@
 #include "support/bracket.h"
 #include "support/samples.h"
 
+#include "core/base/cover.h"
 #include "core/base/crossings.h"
-#include "core/proofing/cover.h"
 
 using namespace prism;
 using namespace prism::test;

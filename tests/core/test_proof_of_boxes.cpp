@@ -73,3 +73,51 @@ TEST_CASE("a part held against the sheet of another one misses and shows what li
     }
     CHECK(proof->clean() == clean);
 }
+
+TEST_CASE("a section shows what lies behind its plane, and is hatched where the plane cuts the part") {
+    const unsigned seed = GENERATE(range(331u, 347u));
+    CAPTURE(seed);
+    const Grid sheet = carved(seed);
+    const size_t layer = seed % static_cast<size_t>(sheet.count(1));
+    Grid part = sheet;
+    // One more box is taken away or filled; at times none.
+    if (seed % 5 != 0) part.full[(seed * 7) % part.full.size()].flip();
+    if (!part.whole()) return;
+    const Document d = inViews(withSection(sheet, layer));
+    const Figure& f = d.model().figure;
+    const auto view =
+        std::ranges::find_if(f.views, [](const FigureView& v) { return v.shows == Shows::cut; });
+    REQUIRE(view != f.views.end());
+    NoProgress quiet;
+    const auto proof = prove(f, solidOf(part), quiet);
+    REQUIRE(proof);
+    const auto v = std::ranges::find(proof->views, view->view, &ViewProof::view);
+    REQUIRE(v != proof->views.end());
+    const std::set<Drawn> drawn = linesOf(behind(sheet, layer)), shown = linesOf(behind(part, layer));
+    const double missing = lacking(drawn, shown, 1, false), extra = lacking(shown, drawn, 1, false);
+    CHECK(v->missing_length == Approx(missing).margin(1e-6));
+    CHECK(v->extra_length == Approx(extra).margin(1e-6));
+    CHECK(v->matched_length == Approx(lacking(drawn, {}, 1, false) - missing).margin(1e-6));
+    const auto boxAt = [&](Vec2 p) {
+        const auto slot = [&](size_t axis, double at) {
+            return static_cast<int>(std::ranges::upper_bound(sheet.at[axis], at) - sheet.at[axis].begin()) -
+                   1;
+        };
+        return std::array{slot(0, p.x), static_cast<int>(layer), slot(2, p.y)};
+    };
+    int areas = 0;
+    std::vector<Vec2> off;
+    for (const ClosedArea& a : d.model().areas.drawn) {
+        if (a.view != view->view) continue;
+        ++areas;
+        if (sheet.is(boxAt(a.seed)) != part.is(boxAt(a.seed))) off.push_back(a.seed);
+    }
+    CHECK(v->areas == areas);
+    REQUIRE(v->areas_off.size() == off.size());
+    for (size_t i = 0; i < off.size(); ++i) {
+        CHECK(v->areas_off[i].seed == off[i]);
+        CHECK(v->areas_off[i].hatched != part.is(boxAt(off[i])));
+    }
+    CHECK(proof->areas_off == static_cast<int>(off.size()));
+    CHECK(proof->compared() == 4);
+}

@@ -156,4 +156,51 @@ ThreeViews sheetOf(const Grid& g, const std::set<Drawn>& lines) {
     return t;
 }
 
+Grid behind(const Grid& g, size_t layer) {
+    Grid r;
+    r.at = g.at;
+    const std::vector<double>& y = g.at[1];
+    r.at[1] = {0.5 * (y[layer] + y[layer + 1])};
+    r.at[1].insert(r.at[1].end(), y.begin() + static_cast<long>(layer) + 1, y.end());
+    r.full.resize(static_cast<size_t>(r.count(0) * r.count(1) * r.count(2)));
+    r.each([&](std::array<int, 3> c) {
+        r.full[r.index(c)] = g.is({c[0], c[1] + static_cast<int>(layer), c[2]});
+    });
+    return r;
+}
+
+namespace {
+
+void hatch(DxfText& t, Vec2 lo, Vec2 hi) {
+    t.group(0, "HATCH").group(8, "HATCHING").group(10, 0.0).group(20, 0.0).group(30, 0.0).group(2, "LINES");
+    t.group(70, "0").group(71, "0").group(91, "1").group(92, "2").group(72, "0").group(73, "1").group(93,
+                                                                                                      "4");
+    for (const Vec2 p : {lo, Vec2{hi.x, lo.y}, hi, Vec2{lo.x, hi.y}}) t.group(10, p.x).group(20, p.y);
+    t.group(97, "0").group(75, "0").group(76, "1").group(52, 45.0).group(41, 1.0).group(77, "0");
+    t.group(78, "0").group(98, "0");
+}
+
+} // namespace
+
+DxfText withSection(const Grid& g, size_t layer) {
+    ThreeViews t = sheetOf(g, linesOf(g));
+    const double width = t.width, x0 = t.width + t.depth + 80;
+    const double at = t.on(Axis::z, {0, 0.5 * (g.at[1][layer] + g.at[1][layer + 1]), 0}).y;
+    t.sheet.line(-10, at, width + 10, at, "CENTER");
+    for (const double x : {-10.0, width + 10}) {
+        t.sheet.line(x, at, x, at + 8, "CENTER").line(x, at + 8, x - 1, at + 5, "CENTER");
+        t.sheet.line(x, at + 8, x + 1, at + 5, "CENTER").text(x < 0 ? x - 5 : x + 3, at + 1, "A");
+    }
+    for (const Drawn& p : linesOf(behind(g, layer)))
+        if (p.look == 1 && p.seen) t.sheet.line(x0 + p.a.x, p.a.z, x0 + p.b.x, p.b.z);
+    for (int x = 0; x < g.count(0); ++x)
+        for (int z = 0; z < g.count(2); ++z) {
+            const auto i = static_cast<size_t>(x), k = static_cast<size_t>(z);
+            if (g.is({x, static_cast<int>(layer), z}))
+                hatch(t.sheet, {x0 + g.at[0][i], g.at[2][k]}, {x0 + g.at[0][i + 1], g.at[2][k + 1]});
+        }
+    t.sheet.text(x0 + 0.4 * width, -10, "A-A");
+    return t.sheet;
+}
+
 } // namespace prism::test

@@ -70,4 +70,9 @@ std::set<Drawn> linesOf(const Grid& g);
 bool everyPlaneIn(const std::set<Drawn>& lines, const Grid& g);
 ThreeViews sheetOf(const Grid& g, const std::set<Drawn>& lines);
 
+/// What lies behind a plane in the middle of a layer of boxes along Y.
+Grid behind(const Grid& g, size_t layer);
+/// The three views of a part, and the hatched section A-A along such a plane.
+DxfText withSection(const Grid& g, size_t layer);
+
 } // namespace prism::test

@@ -99,19 +99,50 @@ void oneSide(const PlaneFace& whole, const Plane& plane, const Axle& axle, const
         out.push_back({TopoDS::Face(x.Current()), whole.box, border});
 }
 
+/// How deep a level or upright axis lies: at the centre of a round about it that a view along it shows, as
+/// wide as the profile is at one of its corners. None where no view shows one.
+std::optional<double> centreInDepth(const Figure& f, const FigureView& v, const Axle& axle,
+                                    const std::vector<ClosedArea>& areas) {
+    const bool upright = std::abs(axle.along.x) < std::abs(axle.along.y);
+    const double askew = upright ? axle.along.x : axle.along.y, same = 4 * f.tolerances.same_model;
+    if (!v.square || std::abs(askew) > f.tolerances.same_model / f.size) return std::nullopt;
+    const double at = upright ? axle.origin.x : axle.origin.y;
+    std::vector<double> radii; // of the profile at its corners
+    for (const ClosedArea& a : areas)
+        for (const int bound : a.bounds) {
+            const Curve c = f.curve(bound);
+            for (const Vec2 p : {startOf(c), endOf(c)}) radii.push_back(std::abs((upright ? p.x : p.y) - at));
+        }
+    const Axis across = upright ? v.axes.right : v.axes.up;
+    for (size_t i = 0; i < f.curves.size(); ++i) {
+        const FigureView& end = *f.viewById(f.curves[i].view);
+        const Curve c = f.curve(static_cast<int>(i));
+        const auto* round = std::get_if<Arc>(&c);
+        if (!round || !end.principal() || end.axes.depth != (upright ? v.axes.up : v.axes.right)) continue;
+        const bool right = end.axes.right == across;
+        const auto [beside, deep] =
+            right ? std::pair(round->centre.x, round->centre.y) : std::pair(round->centre.y, round->centre.x);
+        if (std::abs(beside - at) <= same &&
+            std::ranges::any_of(radii, [&](double r) { return std::abs(r - round->radius) <= same; }))
+            return deep;
+    }
+    return std::nullopt;
+}
+
 } // namespace
 
 Result<StepBody> revolved(const Figure& f, const Step& s, const std::vector<ClosedArea>& areas, int index) {
     const FigureView& v = *f.viewNamed(s.view); // its areas were found, so it is there
     const auto axle = axleOf(f, v, s, areas);
     if (!axle) return tl::make_unexpected(axle.error());
-    // The profile's plane lies at the axis' own depth: where the part is cut, or else where the views that
-    // show the depth have the same centre.
+    // The profile's plane lies at the axis' own depth: where the part is cut, or else at the centre of a
+    // round about the axis, or in the middle of the part where no view shows one.
     const auto depth = partRange(f, v);
-    const Plane plane(f, v,
-                      v.shows == Shows::cut ? cutAt(f, v, axle->origin)
-                      : depth               ? 0.5 * (depth->lo + depth->hi)
-                                            : 0);
+    const Plane plane(
+        f, v,
+        v.shows == Shows::cut
+            ? cutAt(f, v, axle->origin)
+            : centreInDepth(f, v, *axle, areas).value_or(depth ? 0.5 * (depth->lo + depth->hi) : 0));
     const Vec2 way = s.axis_upright && !s.axis_along_line ? -axle->along : axle->along;
     const gp_Ax1 axis(plane.point(axle->origin), plane.dir(way));
     std::vector<PlaneFace> faces;

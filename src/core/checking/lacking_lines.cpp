@@ -1,3 +1,4 @@
+#include "core/base/cover.h"
 #include "core/base/crossings.h"
 #include "core/checking/mirror_images.h"
 #include "core/checking/moving.h"
@@ -12,11 +13,12 @@ namespace {
 
 using namespace checking;
 
-constexpr size_t kMostLines = 400;   ///< of a figure: with more, no solid could tell which line is lacking
-constexpr size_t kMostEnds = 6;      ///< dead ends of a view: with more, it is drawn so
-constexpr size_t kMostOfView = 12;   ///< lines supposed in one view
-constexpr size_t kMostUnmatched = 4; ///< coordinates of a neighbour that a view does not have
-constexpr double kShortest = 20;     ///< times the tolerance
+constexpr size_t kMostLines = 400;      ///< of a figure: with more, no solid could tell which line is lacking
+constexpr size_t kMostEnds = 6;         ///< dead ends of a view: with more, it is drawn so
+constexpr size_t kMostOfView = 12;      ///< lines supposed in one view
+constexpr size_t kMostWithoutImage = 8; ///< lines of a view that is its own mirror image but for them
+constexpr size_t kMostUnmatched = 4;    ///< coordinates of a neighbour that a view does not have
+constexpr double kShortest = 20;        ///< times the tolerance
 
 /// The lines of one view, in its coordinates.
 class OneView {
@@ -57,10 +59,11 @@ class OneView {
         const auto place = [&](double x) { return upright ? Vec2{at, x} : Vec2{x, at}; };
         const auto lacks = [&](size_t i, size_t j) {
             for (LineRole role : {LineRole::outline, LineRole::hidden})
-                propose(
-                    Segment{place(met[i]), place(met[j])}, role, "feature_unmatched",
-                    fmt::format("The {} view lacks a line at {} = {:.2f} mm, where the {} view shows an edge",
-                                nameOf(view_.name), nameOf(axis), at, nameOf(neighbour.role)));
+                propose(Segment{place(met[i]), place(met[j])}, role, "feature_unmatched", [&](double) {
+                    return fmt::format(
+                        "The {} view lacks a line at {} = {:.2f} mm, where the {} view shows an edge",
+                        nameOf(view_.name), nameOf(axis), at, nameOf(neighbour.role));
+                });
         };
         for (size_t i = 0; i + 1 < met.size(); ++i) lacks(i, i + 1);
         if (met.size() > 2) lacks(0, met.size() - 1);
@@ -99,26 +102,24 @@ class OneView {
                                           distance(endOf(c->drawn), there) > tolerance_))
                             continue;
                         const Curve image = transformed(c->drawn, mirror);
-                        propose(image, c->role, "outline_open",
-                                fmt::format(
-                                    "The {} view lacks the mirror image of a line of {:.2f} mm about {} = "
-                                    "{:.2f} mm, which would meet a line that ends on nothing",
-                                    nameOf(view_.name), lengthOf(image),
-                                    nameOf(upright ? view_.axes.right : view_.axes.up), axis));
+                        propose(image, c->role, "outline_open", [&](double length) {
+                            return imageLacks(upright, axis, length) +
+                                   ", which would meet a line that ends on nothing";
+                        });
                     }
             }
     }
 
-    /// The mirror images of a line or two, where all others of the view have theirs.
+    /// The mirror images of a line or two, where all others of the view have theirs; of several, as beside a
+    /// keyway, only those that lead on from an open line.
     void mirrorImages() {
-        for (const MirrorLine& m : nearlyMirrored(view_, lines_, tolerance_))
-            for (const WithoutImage& l : m.lines)
-                propose(l.image, l.line->role, "feature_unmatched",
-                        fmt::format(
-                            "The {} view lacks the mirror image of a line of {:.2f} mm about {} = {:.2f} mm",
-                            nameOf(view_.name), lengthOf(l.image),
-                            nameOf(m.upright ? view_.axes.right : view_.axes.up), m.at),
-                        1);
+        for (const MirrorLine& m : nearlyMirrored(view_, lines_, tolerance_, kMostWithoutImage))
+            for (const WithoutImage& l : m.lines) {
+                if (m.lines.size() > kFewWithoutImage && !leadsOn(l.image)) continue;
+                propose(
+                    l.image, l.line->role, "feature_unmatched",
+                    [&](double length) { return imageLacks(m.upright, m.at, length); }, 1);
+            }
     }
 
   private:
@@ -151,6 +152,24 @@ class OneView {
             return a.view == view_.view && std::ranges::binary_search(a.bounds, index);
         });
     }
+    /// Whether a curve ends where an outline does that borders no area.
+    bool leadsOn(const Curve& image) const {
+        return std::ranges::any_of(lines_.curves(), [&](const FigureCurve* c) {
+            if (c->role != LineRole::outline || c->p0 < 0 || bordersArea(*c)) return false;
+            for (const Vec2 p : {startOf(c->drawn), endOf(c->drawn)})
+                for (const Vec2 q : {startOf(image), endOf(image)})
+                    if (distance(p, q) <= tolerance_) return true;
+            return false;
+        });
+    }
+    /// What of a supposed line is not drawn; none where that is nothing, or several pieces.
+    std::optional<Curve> undrawn(const Curve& line) const {
+        std::vector<const Curve*> drawn;
+        for (const FigureCurve* c : lines_.curves()) drawn.push_back(&c->drawn);
+        const auto gaps = uncovered(line, drawn, tolerance_);
+        if (gaps.size() != 1) return std::nullopt;
+        return part(line, gaps[0].from, gaps[0].to);
+    }
     /// Where the lines of the view meet a level or upright one from end to end of it.
     std::vector<double> metAlong(bool upright, double at) const {
         const Box2& b = view_.box;
@@ -181,18 +200,24 @@ class OneView {
         }
         return nearest;
     }
+    std::string imageLacks(bool upright, double axis, double length) const {
+        return fmt::format("The {} view lacks the mirror image of a line of {:.2f} mm about {} = {:.2f} mm",
+                           nameOf(view_.name), length, nameOf(upright ? view_.axes.right : view_.axes.up),
+                           axis);
+    }
     /// `lines`: how many that border no area may do so then.
     void open(Vec2 a, Vec2 b, int lines = 0) {
         // Within an area that closes without it, it is an edge that is lacking.
         const bool within = std::ranges::any_of(areas_.drawn, [&](const ClosedArea& x) {
             return x.view == view_.view && x.contains(0.5 * (a + b));
         });
-        const auto message =
-            within ? fmt::format("The {} view lacks a line of {:.2f} mm that the other views ask for",
-                                 nameOf(view_.name), distance(a, b))
-                   : fmt::format("The outline of the {} view is open: a line of {:.2f} mm is lacking",
-                                 nameOf(view_.name), distance(a, b));
-        propose(Segment{a, b}, LineRole::outline, within ? "feature_unmatched" : "outline_open", message, 0,
+        const auto told = [&](double length) {
+            return within ? fmt::format("The {} view lacks a line of {:.2f} mm that the other views ask for",
+                                        nameOf(view_.name), length)
+                          : fmt::format("The outline of the {} view is open: a line of {:.2f} mm is lacking",
+                                        nameOf(view_.name), length);
+        };
+        propose(Segment{a, b}, LineRole::outline, within ? "feature_unmatched" : "outline_open", told, 0,
                 within ? 0 : lines);
     }
     /// Of a line across a view that is drawn by half only what lies on that half: the rest is added with it.
@@ -208,16 +233,17 @@ class OneView {
         const Segment r{clamped(s->a), clamped(s->b)};
         return length(r.b - r.a) > tolerance_ ? r : *s;
     }
-    /// `images`: how many lines have their mirror image then; `lines`: how many may border an area.
-    void propose(const Curve& line, LineRole role, const char* kind, std::string message, int images = 0,
-                 int lines = 0) {
+    /// `told`: what is said of a line of some length, mm. `images`: how many lines have their mirror image
+    /// then; `lines`: how many may border an area.
+    void propose(const Curve& supposed, LineRole role, const char* kind,
+                 const std::function<std::string(double)>& told, int images = 0, int lines = 0) {
+        if (lengthOf(supposed) < kShortest * tolerance_ || ++proposed_ > kMostOfView) return;
+        const std::optional<Curve> lacking = undrawn(supposed);
+        if (!lacking || lengthOf(*lacking) < kShortest * tolerance_) return;
+        const Curve& line = *lacking;
         const Vec2 middle = pointAt(line, 0.5);
-        if (lengthOf(line) < kShortest * tolerance_ || ++proposed_ > kMostOfView) return;
-        if (std::ranges::any_of(lines_.curves(),
-                                [&](const FigureCurve* c) { return lines_.touches(middle, *c); }))
-            return; // something is drawn there
         Finding f;
-        f.kind = kind, f.severity = Severity::error, f.message = std::move(message);
+        f.kind = kind, f.severity = Severity::error, f.message = told(lengthOf(line));
         f.views = {view_.view};
         const Affine2 back = view_.to_model.inverse();
         f.at_sheet = {back(startOf(line)), back(middle), back(endOf(line))};
@@ -269,8 +295,8 @@ std::vector<Finding> lackingLines(const CheckInput& in, Progress& progress) {
         for (const Lacking& l : lacking) view.throughDeadEnds(l.axis, l.values);
         view.atDeadEnds();
         view.imagesAtDeadEnds();
-        view.besideOpenLines();
         view.mirrorImages();
+        view.besideOpenLines();
         for (const Lacking& l : lacking)
             for (const Unmatched& u : l.values) view.along(*l.neighbour, l.axis, u.value);
     }

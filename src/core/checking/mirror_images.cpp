@@ -3,8 +3,7 @@
 namespace prism::checking {
 namespace {
 
-constexpr size_t kMostAxes = 8; ///< about which a view may be its own mirror image
-constexpr size_t kMostWithoutImage = 2;
+constexpr size_t kMostAxes = 8;    ///< about which a view may be its own mirror image
 constexpr size_t kImagesOfOne = 2; ///< lines that have their image, for each that has none
 
 std::vector<MirrorLine> axesOf(const FigureView& v, const ViewLines& lines, double tolerance) {
@@ -22,7 +21,8 @@ std::vector<MirrorLine> axesOf(const FigureView& v, const ViewLines& lines, doub
 
 } // namespace
 
-std::vector<MirrorLine> nearlyMirrored(const FigureView& v, const ViewLines& lines, double tolerance) {
+std::vector<MirrorLine> nearlyMirrored(const FigureView& v, const ViewLines& lines, double tolerance,
+                                       size_t most) {
     std::vector<MirrorLine> r;
     for (MirrorLine& m : axesOf(v, lines, tolerance)) {
         const Affine2 over =
@@ -39,9 +39,9 @@ std::vector<MirrorLine> nearlyMirrored(const FigureView& v, const ViewLines& lin
                 ++there;
             else
                 m.lines.push_back({c, image});
-            if (m.lines.size() > kMostWithoutImage) break;
+            if (m.lines.size() > most) break;
         }
-        if (!m.lines.empty() && m.lines.size() <= kMostWithoutImage && there >= kImagesOfOne * m.lines.size())
+        if (!m.lines.empty() && m.lines.size() <= most && there >= kImagesOfOne * m.lines.size())
             r.push_back(std::move(m));
     }
     return r;

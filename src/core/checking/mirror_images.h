@@ -17,8 +17,11 @@ struct MirrorLine {
     std::vector<WithoutImage> lines;
 };
 
-/// The middle of the view and the centres of its round lines are looked at. At most two lines have no image,
-/// and for each of them two others have theirs.
-std::vector<MirrorLine> nearlyMirrored(const FigureView& v, const ViewLines& lines, double tolerance);
+inline constexpr size_t kFewWithoutImage = 2; ///< lines that may have strayed, or be lacking
+
+/// The middle of the view and the centres of its round lines are looked at. At most so many lines have no
+/// image, and for each of them two others have theirs.
+std::vector<MirrorLine> nearlyMirrored(const FigureView& v, const ViewLines& lines, double tolerance,
+                                       size_t most = kFewWithoutImage);
 
 } // namespace prism::checking

@@ -1,8 +1,8 @@
 #include "core/proofing/falsely_seen.h"
 
+#include "core/base/cover.h"
 #include "core/building/line_meets.h"
 #include "core/building/to_kernel.h"
-#include "core/proofing/cover.h"
 
 namespace prism {
 namespace {

@@ -1,10 +1,10 @@
 #include "core/proofing/missed_lines.h"
 
 #include "core/base/box_tree.h"
+#include "core/base/cover.h"
 #include "core/building/kernel.h"
 #include "core/building/line_meets.h"
 #include "core/building/to_kernel.h"
-#include "core/proofing/cover.h"
 
 #include <BRepAdaptor_Curve.hxx>
 #include <BRepAdaptor_Surface.hxx>

@@ -1,9 +1,9 @@
 #include "core/proofing/proof.h"
 
+#include "core/base/cover.h"
 #include "core/base/crossings.h"
 #include "core/building/kernel.h"
 #include "core/figure/areas.h"
-#include "core/proofing/cover.h"
 #include "core/proofing/falsely_seen.h"
 
 #include <fmt/format.h>

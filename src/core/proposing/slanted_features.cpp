@@ -1,6 +1,6 @@
 #include "core/proposing/slanted_features.h"
 
-#include "core/proofing/cover.h"
+#include "core/base/cover.h"
 
 #include <set>
 

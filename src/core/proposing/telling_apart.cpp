@@ -1,8 +1,8 @@
 #include "core/proposing/telling_apart.h"
 
+#include "core/base/cover.h"
 #include "core/building/overlap.h"
 #include "core/building/stoppable.h"
-#include "core/proofing/cover.h"
 #include "core/proofing/proof.h"
 
 #include <BRepBndLib.hxx>

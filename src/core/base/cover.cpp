@@ -1,4 +1,4 @@
-#include "core/proofing/cover.h"
+#include "core/base/cover.h"
 
 #include "core/base/nearest_place.h"
 
