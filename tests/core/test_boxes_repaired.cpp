@@ -82,9 +82,9 @@ bool someDraws(const std::vector<Grid>& every, const std::set<Drawn>& lines) {
 
 TEST_CASE(
     "a sheet is called sound only where some part draws it, and repaired it is one that some part draws") {
-    const auto first = GENERATE(401u, 409u, 417u, 425u);
+    const auto first = GENERATE(401u, 407u, 413u);
     int wrong = 0, told = 0, mended = 0;
-    for (unsigned seed = first; seed < first + 8; ++seed) {
+    for (unsigned seed = first; seed < first + 6; ++seed) {
         CAPTURE(seed);
         const Misdrawn m = misdrawn(seed);
         const std::vector<Grid> every = everyPartOf(m.part);
@@ -115,7 +115,7 @@ TEST_CASE(
         mended += changed && sound;
     }
     CAPTURE(wrong, told, mended);
-    CHECK(wrong >= 3);
+    CHECK(wrong >= 2);
     CHECK(told == wrong);
     CHECK(mended >= wrong - 1);
 }

@@ -85,6 +85,28 @@ TEST_CASE("the walls of a hole are those that stand on both sides of its axis, o
     CHECK(Walls(maps[0], Axis::z, 20, 12).along(5).empty());
 }
 
+TEST_CASE("a wall out of a sloping face reaches to where that is farthest; where only one side ends there, "
+          "to the nearer") {
+    // The face rises by a fifth; the wall of a hole at X 20 of radius 5 is 15 and 25 off its low corner.
+    for (const auto& [left, right, end] :
+         {std::tuple{23.0, 25.0, 25.0}, {23.0, 24.0, 23.0}, {20.0, 25.0, 20.0}})
+        for (const bool below : {false, true}) {
+            CAPTURE(left, right, below);
+            const auto at = [&](double y) { return below ? 40 - y : y; };
+            DxfText t;
+            t.layer("OUTLINE").layer("HIDDEN", "HIDDEN").entities().text(0, -60, "THIRD ANGLE");
+            t.line(0, at(0), 60, at(0)).line(60, at(0), 60, at(32)).line(60, at(32), 0, at(20));
+            t.line(0, at(20), 0, at(0)).line(15, at(0), 15, at(left), "HIDDEN");
+            t.line(25, at(0), 25, at(right), "HIDDEN").box(0, 80, 60, 120).circle(20, 100, 5);
+            const Document d = inViews(t);
+            const auto maps = mapsOf(d);
+            REQUIRE(maps[0].view().name.role == Role::front);
+            // Heights count from the lowest line of the view.
+            const double zero = below ? 8 : 0, far = at(end) - zero, near = at(0) - zero;
+            checkSame(Walls(maps[0], Axis::z, 20, 12).along(5), {std::minmax(near, far)});
+        }
+}
+
 TEST_CASE("a corner that is cut off is one plane through the three lines that show it") {
     // From (40, 0, 30) to (60, 15, 30) and (60, 0, 10).
     DxfText t = block(true);

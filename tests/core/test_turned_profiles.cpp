@@ -59,6 +59,24 @@ Profile profileOf(unsigned seed) {
     return p;
 }
 
+/// The radii of its edges, and whether a circle of that is seen from the high end: of several the seen one is
+/// drawn.
+std::map<double, bool> circlesOf(const Profile& p) {
+    std::map<double, bool> r;
+    const auto take = [&](double radius, size_t next) {
+        bool seen = true;
+        for (size_t k = next; k < p.pieces.size(); ++k)
+            seen = seen && std::max(p.pieces[k].from, p.pieces[k].to) <= radius + 1e-9;
+        r[radius] = r[radius] || seen;
+    };
+    take(p.pieces.front().from, 0);
+    for (size_t i = 0; i < p.pieces.size(); ++i) {
+        take(p.pieces[i].to, i + 1);
+        if (i + 1 < p.pieces.size()) take(p.pieces[i + 1].from, i + 1);
+    }
+    return r;
+}
+
 /// `upright`: the axis runs along Z and the circles are in the top view.
 DxfText sheetOf(const Profile& p, bool upright) {
     const double r = p.widest(), l = p.length();
@@ -71,13 +89,8 @@ DxfText sheetOf(const Profile& p, bool upright) {
         t.line(Axis::y, place(a, off_a), place(b, off_b), layer);
         t.line(Axis::y, place(a, -off_a), place(b, -off_b), layer);
     };
-    struct Edge {
-        double at, radius;
-    };
-    std::vector<Edge> edges;
     const auto across = [&](double at, double radius) {
         t.line(Axis::y, place(at, -radius), place(at, radius));
-        edges.push_back({at, radius});
     };
     double at = 0;
     across(0, p.pieces.front().from);
@@ -91,26 +104,15 @@ DxfText sheetOf(const Profile& p, bool upright) {
         }
         const double next = p.pieces[i + 1].from;
         across(at, std::max(k.to, next));
-        edges.push_back({at, std::min(k.to, next)});
     }
     if (p.bore > 0) both(0, p.bore, l - p.wide_deep, p.bore, "HIDDEN");
     if (p.wide > 0) {
         both(l - p.wide_deep, p.wide, l, p.wide, "HIDDEN");
         t.line(Axis::y, place(l - p.wide_deep, -p.wide), place(l - p.wide_deep, p.wide), "HIDDEN");
     }
-    // Of the circles of one radius the seen one is drawn.
-    std::map<double, bool> circles;
-    for (const Edge& e : edges) {
-        double before = 0, from = 0;
-        for (const Profile::Piece& k : p.pieces) {
-            from += k.length;
-            if (from > e.at + 1e-9)
-                before = std::max({before, k.to, from - k.length > e.at - 1e-9 ? k.from : 0});
-        }
-        circles[e.radius] = circles[e.radius] || before <= e.radius + 1e-9;
-    }
     const Vec3 centre = place(0, 0);
-    for (const auto& [radius, seen] : circles) t.circle(end, centre, radius, seen ? "OUTLINE" : "HIDDEN");
+    for (const auto& [radius, seen] : circlesOf(p))
+        t.circle(end, centre, radius, seen ? "OUTLINE" : "HIDDEN");
     if (p.bore > 0) t.circle(end, centre, p.bore);
     if (p.wide > 0) t.circle(end, centre, p.wide);
     return t.sheet;
@@ -130,4 +132,80 @@ TEST_CASE("a turned part of any profile comes out as one that is turned, lying o
     CHECK(found->build.measure.volume == Approx(p.volume()).epsilon(1e-7));
     CHECK(std::ranges::count_if(found->steps, [](const Step& s) { return s.kind == StepKind::revolve; }) >=
           1);
+}
+
+TEST_CASE("a shaft with two flats at one end comes out, whatever stands before them") {
+    const unsigned seed = GENERATE(1u, 2u, 3u, 6u);
+    CAPTURE(seed);
+    Profile p = profileOf(seed);
+    p.bore = p.wide = 0;
+    p.pieces.front() = {20, 18, 18}; // the flats are on the first 12 mm of it
+    if (p.pieces[1].from == 18) p.pieces[1].from += 2; // else there is no edge
+    const double r = p.widest(), l = p.length(), half = 9 + seed, wide = std::sqrt(18 * 18 - half * half);
+    ThreeViews t = threeViews(l, 2 * r, 2 * r);
+    const auto at = [&](double x, double y, double z) { return Vec3{x, r + y, r + z}; };
+    for (const double side : {-1.0, 1.0}) {
+        t.line(Axis::y, at(0, 0, side * half), at(12, 0, side * half));
+        t.line(Axis::y, at(12, 0, side * half), at(12, 0, side * 18));
+        t.line(Axis::z, at(0, side * wide, 0), at(12, side * wide, 0));
+        t.line(Axis::x, at(0, -wide, side * half), at(0, wide, side * half), "HIDDEN");
+        t.line(Axis::y, at(12, 0, side * 18), at(20, 0, side * 18));
+        t.line(Axis::z, at(0, side * 18, 0), at(20, side * 18, 0));
+    }
+    t.line(Axis::z, at(12, -wide, 0), at(12, wide, 0)), t.line(Axis::z, at(0, -18, 0), at(0, 18, 0));
+    t.line(Axis::y, at(0, 0, -half), at(0, 0, half));
+    double x = 20;
+    for (size_t i = 1; i < p.pieces.size(); ++i) {
+        const Profile::Piece& k = p.pieces[i];
+        const double edge = std::max(p.pieces[i - 1].to, k.from);
+        for (const double side : {-1.0, 1.0}) {
+            t.line(Axis::y, at(x, 0, side * k.from), at(x + k.length, 0, side * k.to));
+            t.line(Axis::z, at(x, side * k.from, 0), at(x + k.length, side * k.to, 0));
+        }
+        t.line(Axis::y, at(x, 0, -edge), at(x, 0, edge)), t.line(Axis::z, at(x, -edge, 0), at(x, edge, 0));
+        x += k.length;
+    }
+    const double last = p.pieces.back().to;
+    t.line(Axis::y, at(l, 0, -last), at(l, 0, last)), t.line(Axis::z, at(l, -last, 0), at(l, last, 0));
+    for (const auto& [radius, seen] : circlesOf(p))
+        t.circle(Axis::x, at(0, 0, 0), radius, seen ? "OUTLINE" : "HIDDEN");
+    const Document d = inViews(t.sheet);
+    REQUIRE(d.model().figure.views.size() == 3);
+    const auto found = proposeFor(d.model(), g_quiet);
+    REQUIRE(found);
+    CHECK(found->clean);
+    const double segment = 18 * 18 * std::acos(half / 18) - half * wide;
+    CHECK(found->build.measure.volume == Approx(p.volume() - 2 * 12 * segment).epsilon(1e-7));
+}
+
+TEST_CASE("a cone on a plate comes out, on whichever face it stands and in whichever way it leans") {
+    const unsigned seed = GENERATE(range(1u, 5u));
+    CAPTURE(seed);
+    const double a = 8 + seed, b = seed % 2 ? a + 5 : a - 5,
+                 high = 10 + seed; // radii at the plate and free end
+    const double x = 30, y = 25;
+    const bool below = seed % 3 == 0;
+    ThreeViews t = threeViews(70, 50, 15 + high);
+    const auto z = [&](double from_free_side) { return below ? 15 + high - from_free_side : from_free_side; };
+    for (const Axis look : {Axis::x, Axis::y}) {
+        const auto at = [&](double along, double up) {
+            return look == Axis::x ? Vec3{0, along, z(up)} : Vec3{along, 0, z(up)};
+        };
+        const double c = look == Axis::x ? y : x, end = look == Axis::x ? 50 : 70;
+        t.line(look, at(0, 0), at(end, 0)), t.line(look, at(0, 0), at(0, 15)),
+            t.line(look, at(end, 0), at(end, 15));
+        t.line(look, at(0, 15), at(end, 15)), t.line(look, at(c - b, 15 + high), at(c + b, 15 + high));
+        for (const double side : {-1.0, 1.0}) t.line(look, at(c + side * a, 15), at(c + side * b, 15 + high));
+    }
+    const Vec2 corner = t.on(Axis::z, {0, 0, 0});
+    t.sheet.box(corner.x, corner.y, corner.x + 70, corner.y + 50);
+    t.circle(Axis::z, {x, y, 0}, a, below || b > a ? "HIDDEN" : "OUTLINE");
+    t.circle(Axis::z, {x, y, 0}, b, below ? "HIDDEN" : "OUTLINE");
+    const Document d = inViews(t.sheet);
+    REQUIRE(d.model().figure.views.size() == 3);
+    const auto found = proposeFor(d.model(), g_quiet);
+    REQUIRE(found);
+    CHECK(found->clean);
+    CHECK(found->build.measure.volume ==
+          Approx(70 * 50 * 15 + kPi * high * (a * a + a * b + b * b) / 3).epsilon(1e-7));
 }
