@@ -1,6 +1,6 @@
 #include "core/project/propose_for.h"
 #include "core/proposing/oblique_planes.h"
-#include "support/three_views.h"
+#include "support/searching.h"
 
 #include <random>
 
@@ -134,4 +134,11 @@ TEST_CASE("a block with corners cut off comes out, whichever they are") {
     CHECK(p->build.measure.volume == Approx(b.volume()).epsilon(1e-7));
     CHECK(std::ranges::count_if(p->steps, [](const Step& s) { return s.kind == StepKind::facet; }) ==
           static_cast<long>(b.corners.size()));
+    // Planes that cut away what lies beyond them find it alone.
+    Searching alone(d);
+    fromFacets(alone.figure, alone.maps, obliquePlanes(alone.figure, alone.maps), false, Lines::all,
+               alone.quiet, alone.judge);
+    CHECK(alone.judge.clean);
+    CHECK(alone.judge.volume == Approx(b.volume()).epsilon(1e-7));
+    CHECK(alone.judge.how == "material cut by oblique planes");
 }

@@ -3,6 +3,8 @@
 #include "support/samples.h"
 
 #include <catch2/catch.hpp>
+#include <fmt/format.h>
+#include <fstream>
 
 // Steps that are images of others, and holes that face each other.
 using namespace prism;
@@ -103,4 +105,35 @@ TEST_CASE("steps become images only about a line of the sheet, and neighbours sh
     Figure untold = f;
     std::erase_if(untold.relations, [](const Relation& r) { return r.kind == RelationKind::symmetric; });
     CHECK(withMirrors(untold, areas.drawn, plain) == plain);
+}
+
+TEST_CASE("steps beside each other are images only where they are as high") {
+    // Two blocks on a plate, 20 mm high, and a centre line between them.
+    DxfText t;
+    t.layer("OUTLINE").layer("CENTER", "CENTER").entities().text(0, -60, "THIRD ANGLE");
+    t.box(0, 0, 80, 10).box(0, 60, 80, 100).line(40, -5, 40, 40, "CENTER").line(40, 55, 40, 105, "CENTER");
+    for (const double x : {5.0, 65.0}) t.box(x, 10, x + 10, 30).box(x, 70, x + 10, 90);
+    const std::string path = temporary("beside.dxf");
+    std::ofstream(path) << t.done();
+    const Document d = opened(path);
+    const Figure& f = d.model().figure;
+    const auto block = [&](Vec2 seed, double low, double high) {
+        Step s;
+        s.kind = StepKind::extrude, s.operation = Operation::add, s.reach = Reach::between;
+        s.view.role = Role::top, s.name = fmt::format("block at {}", seed.x);
+        s.from.kind = s.to.kind = Bound::Kind::place;
+        s.from.place = {40, 20, low}, s.to.place = {40, 20, high};
+        for (const ClosedArea& a : d.model().areas.drawn)
+            if (a.view == f.viewNamed(s.view)->view && a.contains(seed)) s.areas = {a.seed};
+        REQUIRE_FALSE(s.areas.empty());
+        return s;
+    };
+    const Step left = block({10, 20}, 10, 30);
+    const auto mirrored = withMirrors(f, d.model().areas.drawn, {left, block({70, 20}, 10, 30)});
+    REQUIRE(mirrored.size() == 2);
+    CHECK(mirrored[1].kind == StepKind::mirror);
+    CHECK(mirrored[1].across == Axis::x);
+    for (const auto& [low, high] : {std::pair{10.0, 20.0}, {0.0, 30.0}, {10.0, 10.0 + 1e-2}})
+        CHECK(withMirrors(f, d.model().areas.drawn, {left, block({70, 20}, low, high)})[1].kind ==
+              StepKind::extrude);
 }

@@ -62,7 +62,7 @@ TEST_CASE("a part held against the sheet of another one misses and shows what li
         double pieces[3] = {};
         for (const ProofPiece& p : v.pieces) {
             CHECK(p.length == Approx(lengthOf(p.shape)));
-            CHECK((p.curve < 0) == (p.state == LineState::extra));
+            CHECK((p.curve == -1) == (p.state == LineState::extra));
             pieces[static_cast<int>(p.state)] += p.length;
         }
         CHECK(pieces[0] == Approx(v.matched_length).margin(1e-6));

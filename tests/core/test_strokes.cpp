@@ -139,3 +139,16 @@ TEST_CASE("the middle of the ink is found across it, with its width, where there
         CHECK_FALSE(inkAcross(d, c + 20 * n, u, 6));
     }
 }
+
+TEST_CASE("between pixels the darkness is in between, and beyond the picture there is none") {
+    Darkness d;
+    d.value = cv::Mat1f(3, 4, 1.0F);
+    d.value(1, 2) = 3;
+    d.origin = {10, 20};
+    CHECK(d.at({11.5, 21.5}) == Approx(1));
+    CHECK(d.at({12.5, 21.5}) == Approx(3));
+    CHECK(d.at({12.25, 21.5}) == Approx(2.5));
+    CHECK(d.at({12.25, 21.75}) == Approx(1 + 0.75 * 0.75 * 2));
+    for (const Vec2 outside : {Vec2{9, 21.5}, {12, 19}, {14.2, 21.5}, {12, 23.2}, {9, 19}, {15, 25}})
+        CHECK(d.at(outside) == 0);
+}

@@ -1,5 +1,6 @@
 #include "core/project/propose_for.h"
-#include "support/three_views.h"
+#include "core/proposing/turning.h"
+#include "support/searching.h"
 
 #include <random>
 
@@ -139,7 +140,7 @@ TEST_CASE("a shaft with two flats at one end comes out, whatever stands before t
     CAPTURE(seed);
     Profile p = profileOf(seed);
     p.bore = p.wide = 0;
-    p.pieces.front() = {20, 18, 18}; // the flats are on the first 12 mm of it
+    p.pieces.front() = {20, 18, 18};                   // the flats are on the first 12 mm of it
     if (p.pieces[1].from == 18) p.pieces[1].from += 2; // else there is no edge
     const double r = p.widest(), l = p.length(), half = 9 + seed, wide = std::sqrt(18 * 18 - half * half);
     ThreeViews t = threeViews(l, 2 * r, 2 * r);
@@ -176,6 +177,15 @@ TEST_CASE("a shaft with two flats at one end comes out, whatever stands before t
     CHECK(found->clean);
     const double segment = 18 * 18 * std::acos(half / 18) - half * wide;
     CHECK(found->build.measure.volume == Approx(p.volume() - 2 * 12 * segment).epsilon(1e-7));
+    bool any = false; // cutting what is turned, in one view or the other, finds it without other ways
+    Searching profiles(d);
+    for (const HalfProfile& k : halfProfiles(profiles.figure, profiles.maps))
+        for (const bool gridded : {false, true}) {
+            Searching alone(d);
+            fromTurningAndCuts(alone.figure, alone.maps, k, 1, gridded, Lines::all, alone.quiet, alone.judge);
+            any = any || (alone.judge.clean && alone.judge.how == std::string("turned part with cuts"));
+        }
+    CHECK(any);
 }
 
 TEST_CASE("a cone on a plate comes out, on whichever face it stands and in whichever way it leans") {
@@ -183,7 +193,7 @@ TEST_CASE("a cone on a plate comes out, on whichever face it stands and in which
     CAPTURE(seed);
     const double a = 8 + seed, b = seed % 2 ? a + 5 : a - 5,
                  high = 10 + seed; // radii at the plate and free end
-    const double x = 30, y = 25;
+    const double x = 30, y = 27;
     const bool below = seed % 3 == 0;
     ThreeViews t = threeViews(70, 50, 15 + high);
     const auto z = [&](double from_free_side) { return below ? 15 + high - from_free_side : from_free_side; };
@@ -208,4 +218,22 @@ TEST_CASE("a cone on a plate comes out, on whichever face it stands and in which
     CHECK(found->clean);
     CHECK(found->build.measure.volume ==
           Approx(70 * 50 * 15 + kPi * high * (a * a + a * b + b * b) / 3).epsilon(1e-7));
+    Searching profiles(d);
+    const auto bosses = bossProfiles(profiles.figure, profiles.maps);
+    REQUIRE_FALSE(bosses.empty());
+    bool any = false;
+    for (const HalfProfile& k : bosses) {
+        const ViewMap& m = profiles.maps[static_cast<size_t>(k.map)];
+        CHECK(k.upright);
+        CHECK(k.at == Approx(m.view().axes.right == Axis::x ? x : y));
+        CHECK(k.middle == Approx(m.view().axes.right == Axis::x ? y : x));
+        CHECK(sidesOf(m, k, 0.01) == std::vector{1, -1}); // the plate is no image of itself about it
+        for (const auto& [side, gridded] : {std::pair{1, false}, {1, true}, {-1, false}, {-1, true}}) {
+            Searching alone(d);
+            fromTurnedPieces(alone.figure, alone.maps, k, side, gridded, Lines::all, alone.quiet,
+                             alone.judge);
+            any = any || (alone.judge.clean && alone.judge.how == std::string("areas extruded and turned"));
+        }
+    }
+    CHECK(any);
 }
