@@ -3,6 +3,7 @@
 #include "core/proposing/judge.h"
 #include "core/proposing/without_features.h"
 #include "support/grid_part.h"
+#include "support/searching.h"
 
 using namespace prism;
 using namespace prism::test;
@@ -274,4 +275,24 @@ TEST_CASE("an area of the sheet that grows out of the body by much is not taken 
         CHECK(made[0].areas.size() == (high < 2 ? 1u : 0u));
         if (high < 2) CHECK(s.judge.volume == Approx(50 * (80 * 20 + 20 * high)));
     }
+}
+
+TEST_CASE("a solid of very many round areas is not built, and that is told") {
+    ThreeViews t = threeViews(80, 50, 20);
+    t.box();
+    t.circle(Axis::z, {30, 20, 0}, 8);
+    const Document d = inViews(t.sheet);
+    Searching s(d);
+    Step disc;
+    disc.kind = StepKind::extrude, disc.reach = Reach::through;
+    for (const ViewMap& m : s.maps)
+        for (const ClosedArea& a : m.areas())
+            if (m.view().axes.depth == Axis::z && a.box.width() < 20)
+                disc.view = m.view().name, disc.areas = {a.seed};
+    REQUIRE_FALSE(disc.areas.empty());
+    CHECK_FALSE(s.judge.consider(std::vector(15, disc), "of very many"));
+    CHECK(s.judge.tried == 0);
+    CHECK(s.judge.left_undone.find("round areas") != std::string::npos);
+    s.judge.consider({disc}, "of one");
+    CHECK(s.judge.tried == 1);
 }
