@@ -1,5 +1,6 @@
 #include "core/checking/mirror_images.h"
 #include "core/checking/view_lines.h"
+#include "support/diagnosed.h"
 #include "support/three_views.h"
 
 using namespace prism;
@@ -102,4 +103,31 @@ TEST_CASE("a view may be its own image about a level line, and about a circle's 
     CHECK(told[0].at == Approx(30));
     REQUIRE(told[0].images.size() == 1);
     CHECK(same(told[0].images[0], {40, 52}, {60, 52}));
+}
+
+TEST_CASE(
+    "of lines without an image beside a keyway the one is supposed that leads on from an open outline") {
+    // A shaft of three steps about Y 20, a keyway on its upper side; of its lower shoulders one is lacking.
+    DxfText t;
+    t.layer("OUTLINE").entities().text(0, -60, "THIRD ANGLE");
+    t.line(0, 0, 0, 40).line(50, 10, 50, 30).line(70, 14, 70, 26).line(90, 14, 90, 26);
+    for (const double side : {-1.0, 1.0}) {
+        t.line(0, 20 + side * 20, 50, 20 + side * 20).line(50, 20 + side * 10, 70, 20 + side * 10);
+        t.line(70, 20 + side * 6, 90, 20 + side * 6).line(70, 20 + side * 6, 70, 20 + side * 10);
+    }
+    t.line(50, 30, 50, 40).box(10, 25, 30, 32);
+    t.circle(150, 20, 20).circle(150, 20, 10).circle(150, 20, 6);
+    const Document d = drawnSheet(t.done());
+    NoProgress quiet;
+    std::vector<std::pair<Vec2, Vec2>> images;
+    for (const Finding& f : lackingLines(inputOf(d), quiet))
+        if (f.message.find("mirror image") != std::string::npos) {
+            images.emplace_back(f.at_sheet.front(), f.at_sheet.back());
+            CHECK(f.message.find("10.00 mm") != std::string::npos);
+            CHECK(f.numbers.at("length") == Approx(10));
+        }
+    REQUIRE(images.size() == 1);
+    const auto [a, b] = images[0];
+    CHECK(std::min(distance(a, {50, 0}), distance(b, {50, 0})) < 1e-6);
+    CHECK(std::min(distance(a, {50, 10}), distance(b, {50, 10})) < 1e-6);
 }
