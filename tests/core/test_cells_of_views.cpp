@@ -242,7 +242,17 @@ TEST_CASE("steps are found for whatever cells are material, and their solid is t
                 const Vec3 p = g.middle(c);
                 const Ray ray = cells.ray(static_cast<int>(k), {p.x, p.y});
                 const auto n = std::ranges::upper_bound(ray.breaks, p.z) - ray.breaks.begin();
-                if (const int cell = ray.cells[static_cast<size_t>(n)]; cell >= 0) material[cell] = g.is(c);
+                const int cell = ray.cells[static_cast<size_t>(n)];
+                if (cell < 0) return;
+                material[cell] = g.is(c);
+                for (const int a : {0, 1, 2})
+                    if (cells.levels(static_cast<Axis>(a)).size() == g.at[static_cast<size_t>(a)].size())
+                        CHECK(cells.intervalOf(cell, static_cast<Axis>(a)) == c[static_cast<size_t>(a)]);
+                const std::vector<int> areas = cells.areasOf(cell);
+                REQUIRE(areas.size() == maps.size());
+                for (size_t m = 0; m < maps.size(); ++m)
+                    CHECK(areas[m] == maps[m].areaAt({along(p, static_cast<int>(maps[m].view().axes.right)),
+                                                      along(p, static_cast<int>(maps[m].view().axes.up))}));
             });
     const auto fill = [&](int cell) {
         const auto it = material.find(cell);

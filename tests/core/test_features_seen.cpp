@@ -380,6 +380,66 @@ TEST_CASE("a round boss on a plane face is read with its ends, and without it th
     CHECK(length == Approx(3 * 240));
 }
 
+TEST_CASE("a boss that grows out of a round body is read with the curve in which it meets that, and closed") {
+    // On a body of radius 20 along X a boss of radius 8 along Z, its end 30 off the axis, above or below.
+    for (const bool low : {false, true}) {
+        CAPTURE(low);
+        ThreeViews t = threeViews(72, 40, 50);
+        const auto z = [&](double off) { return low ? 30 - off : 20 + off; };
+        const double meets = std::sqrt(400.0 - 64);
+        for (const Axis look : {Axis::y, Axis::z}) {
+            const auto at = [&](double x, double off) {
+                return look == Axis::y ? Vec3{x, 0, z(off)} : Vec3{x, 20 + off, 0};
+            };
+            t.line(look, at(0, -20), at(72, -20)), t.line(look, at(0, -20), at(0, 20));
+            t.line(look, at(72, -20), at(72, 20));
+            if (look == Axis::z) t.line(look, at(0, 20), at(72, 20));
+        }
+        t.line(Axis::y, {0, 0, z(20)}, {22, 0, z(20)}), t.line(Axis::y, {38, 0, z(20)}, {72, 0, z(20)});
+        t.circle(Axis::x, {0, 20, z(0)}, 20), t.circle(Axis::z, {30, 20, 0}, 8, low ? "HIDDEN" : "OUTLINE");
+        for (const double side : {-8.0, 8.0}) {
+            t.line(Axis::y, {30 + side, 0, z(30)}, {30 + side, 0, z(20)});
+            t.line(Axis::x, {0, 20 + side, z(30)}, {0, 20 + side, z(meets)});
+        }
+        t.line(Axis::y, {22, 0, z(30)}, {38, 0, z(30)}), t.line(Axis::x, {0, 12, z(30)}, {0, 28, z(30)});
+        // The arc through its ends and its lowest place stands for the curve.
+        const double dip = 20 - meets, radius = (64 + dip * dip) / (2 * dip);
+        const double half = std::asin(8 / radius) * 180 / kPi, way = low ? 90 : 270;
+        const Vec2 centre = t.on(Axis::y, {30, 0, z(meets + radius)});
+        t.sheet.arc(centre.x, centre.y, radius, way - half, way + half);
+        const Document d = inViews(t.sheet);
+        const Figure& f = d.model().figure;
+        REQUIRE(f.views.size() == 3);
+        CHECK(bossesSeen(f, mapsOf(d), d.model().areas, StandsOn::plane_face).empty());
+        const auto found = bossesSeen(f, mapsOf(d), d.model().areas);
+        REQUIRE(found.size() == 1);
+        const BossSeen& b = found[0];
+        CHECK(distance(b.centre, {30, 20}) < 1e-6);
+        CHECK(b.wall.radius == Approx(8));
+        CHECK(b.wall.at == Approx(z(30)).margin(1e-6));
+        CHECK(b.wall.end == Approx(z(meets)));
+        CHECK(b.seen.lines.size() == 8);
+        // It begins a quarter of the way below where the views see it end.
+        const Bound &root = low ? b.step.to : b.step.from, &end = low ? b.step.from : b.step.to;
+        CHECK(root.beyond.value == Approx((low ? 0.25 : -0.25) * dip));
+        const auto standsAt = [&](const Bound& bound) {
+            const FigureView* o = f.viewNamed(bound.mark.view);
+            REQUIRE(o);
+            return o->axes.right == Axis::z ? bound.mark.at.x : bound.mark.at.y;
+        };
+        CHECK(standsAt(root) == Approx(z(meets)));
+        CHECK(standsAt(end) == Approx(z(30)).margin(1e-6));
+        REQUIRE(b.seen.closing.size() == 1);
+        CHECK(std::abs(b.seen.closing[0].line.a.y - z(20)) < 1e-6);
+        CHECK(distance(b.seen.closing[0].line.a, b.seen.closing[0].line.b) == Approx(16));
+        // What is left is the body: two boxes, of which one side is in three pieces, and a circle.
+        const Figure left = withoutBosses(f, found);
+        double length = 0;
+        for (const FigureCurve& c : left.curves) length += lengthOf(c.drawn);
+        CHECK(length == Approx(2 * 2 * (72 + 40) + 2 * kPi * 20));
+    }
+}
+
 TEST_CASE("rounds of one radius in two views may be fillets, and round the edges of a sharp solid") {
     // A block of 60 x 40 x 30 with its edges along X and Z at the front rounded by 6 seen from the side and
     // from above; and a corner of the front view rounded by 9, which no other view shows.
