@@ -1,7 +1,7 @@
 #include "core/figure/areas.h"
 #include "core/proposing/judge.h"
 #include "core/proposing/usual_choices.h"
-#include "support/samples.h"
+#include "support/searching.h"
 
 #include <catch2/catch.hpp>
 #include <cmath>
@@ -157,4 +157,47 @@ TEST_CASE("round cuts from both sides that leave a piece no line shows are one t
     CHECK(best.clean);
     CHECK(best.steps.size() == 2);
     CHECK(best.volume == Approx(60 * 50 * 20 - std::numbers::pi * (16 + 9) * 20));
+}
+
+TEST_CASE("a round cut whose depth no line tells goes through, one that a line ends stays as deep") {
+    // A plate of 80 x 50 x 20 with a circle of radius 8; hidden lines are not drawn, or say 12 deep.
+    for (const bool told : {false, true}) {
+        CAPTURE(told);
+        ThreeViews t = threeViews(80, 50, 20);
+        t.box();
+        t.circle(Axis::z, {30, 20, 0}, 8);
+        if (told)
+            for (const Axis look : {Axis::x, Axis::y}) {
+                const double c = look == Axis::y ? 30 : 20;
+                const auto at = [&](double aside, double z) {
+                    return look == Axis::y ? Vec3{c + aside, 0, z} : Vec3{0, c + aside, z};
+                };
+                for (const double side : {-8.0, 8.0}) t.line(look, at(side, 8), at(side, 20), "HIDDEN");
+                t.line(look, at(-8, 8), at(8, 8), "HIDDEN");
+            }
+        const Document d = inViews(t.sheet);
+        Searching s(d);
+        Step base, cut;
+        base.kind = cut.kind = StepKind::extrude, base.reach = Reach::through;
+        for (const ViewMap& m : s.maps)
+            if (m.view().axes.depth == Axis::z) base.view = cut.view = m.view().name;
+        for (const ClosedArea& a : d.model().areas.drawn)
+            if (a.view == s.figure.viewNamed(base.view)->view) {
+                base.areas.push_back(a.seed);
+                if (a.box.width() < 20) cut.areas = {a.seed};
+            }
+        cut.operation = Operation::cut, cut.reach = Reach::between, cut.from.kind = Bound::Kind::place;
+        cut.from.place = {30, 20, 8};
+        REQUIRE(s.judge.consider({base, cut}, "as said"));
+        REQUIRE(s.judge.clean);
+        preferUsual(s.figure, d.model().areas, s.judge);
+        CHECK(s.judge.clean);
+        CHECK(s.judge.volume == Approx(80 * 50 * 20 - 64 * kPi * (told ? 12 : 20)));
+        REQUIRE(s.judge.steps.size() == 2);
+        CHECK((s.judge.steps[1].reach == Reach::through) != told);
+        REQUIRE(s.judge.others.size() == (told ? 0u : 1u));
+        if (told) continue;
+        CHECK(s.judge.others[0].differs == "1 round cut to a depth in place of through");
+        CHECK(s.judge.others[0].volume == Approx(80 * 50 * 20 - 64 * kPi * 12));
+    }
 }
