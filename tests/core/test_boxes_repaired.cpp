@@ -98,7 +98,6 @@ TEST_CASE(
         if (any) continue;
         ++wrong;
         told += !serious(found).empty();
-        CHECK((found.tried > 0 || found.settles || serious(found).empty()));
         if (found.settles) {
             REQUIRE_FALSE(found.settles->remedies.empty());
             Document settled = d;
@@ -111,7 +110,7 @@ TEST_CASE(
         Document r = d;
         const bool changed = !repaired(r).empty();
         const bool sound = diagnosed(r).sound;
-        CHECK(sound == (sound && someDraws(every, drawnIn(r.model().drawn, m.part))));
+        if (sound) CHECK(someDraws(every, drawnIn(r.model().drawn, m.part)));
         mended += changed && sound;
     }
     CAPTURE(wrong, told, mended);

@@ -217,12 +217,12 @@ TEST_CASE("a candidate without some features is made of the areas that the whole
     for (const double x : {22, 38}) t.line(Axis::y, {x, 0, 0}, {x, 0, 20}, "HIDDEN");
     for (const double y : {12, 28}) t.line(Axis::x, {0, y, 0}, {0, y, 20}, "HIDDEN");
     const Document d = inViews(t.sheet);
-    const Figure& f = d.model().figure;
-    const auto holes = holesSeen(f, mapsOf(d));
+    Searching search(d);
+    const Figure& f = search.figure;
+    Judge& judge = search.judge;
+    const auto holes = holesSeen(f, search.maps);
     REQUIRE(holes.size() == 1);
     const AreaSets reduced(without(f, {holes[0]}), g_quiet);
-    Work work;
-    Judge judge(f, d.model().areas, {}, LineKinds::told, Effort::thorough, work, g_quiet);
     std::vector<Step> asked;
     judge.search(reduced, [&](std::vector<Step> steps) {
         asked = steps;
